@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Layer;
+use App\Models\Programme;
+use App\Rights\LayerRights;
+use App\Storage\Designs;
+use App\Storage\Records;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use OpenApi\Attributes as OA;
+use PinYard\Carto\Look;
+use PinYard\Design\LayerDesign;
+use PinYard\Design\ValueSchema;
+use PinYard\Refused;
+
+final class LayerController
+{
+    #[OA\Get(path: '/api/v1/programmes/{programme}/layers', summary: 'Layers of a programme', tags: ['Layers'], responses: [new OA\Response(response: 200, description: 'The layers')])]
+    public function index(Request $request, Programme $programme): JsonResponse
+    {
+        $layers = $programme->layers()->orderBy('title')->get();
+
+        return new JsonResponse($layers->map(function (Layer $layer) use ($request): array {
+            $design = $layer->design();
+
+            return [
+                'id' => $layer->id,
+                'title' => $layer->title,
+                'purpose' => $design->purpose,
+                'fields' => count($design->fields),
+                'design_version' => $layer->design_version,
+                'records' => LayerRights::of($request->user(), $layer)->seesAll() ? Records::of($layer)->count() : Records::of($layer)->where('created_by', $request->user()->id)->count(),
+                'peg' => Look::suggest($design)->legend([])[0],
+            ];
+        })->all());
+    }
+
+    #[OA\Post(path: '/api/v1/designs/check', summary: 'Check a design without saving it', description: 'Answers with the rules for its values, as the field app will use them, so that a form can be tried.', tags: ['Designs'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/LayerDesign')), responses: [new OA\Response(response: 200, description: 'The design is sound')])]
+    public function check(Request $request): JsonResponse
+    {
+        $design = LayerDesign::fromArray($request->json()->all());
+
+        return new JsonResponse(['design' => $design->toArray(), 'value_schema' => ValueSchema::of($design), 'look' => Look::suggest($design)->toArray()]);
+    }
+
+    #[OA\Post(path: '/api/v1/programmes/{programme}/layers', summary: 'Make a layer from a design', tags: ['Layers'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/LayerDesign')), responses: [new OA\Response(response: 201, description: 'The layer')])]
+    public function store(Request $request, Programme $programme): JsonResponse
+    {
+        $layer = Designs::createLayer($programme, LayerDesign::fromArray($request->json()->all()), $request->user());
+
+        return new JsonResponse($this->present($request, $layer), 201);
+    }
+
+    #[OA\Get(path: '/api/v1/layers/{layer}', summary: 'A layer with its design', tags: ['Layers'], responses: [new OA\Response(response: 200, description: 'The layer')])]
+    public function show(Request $request, Layer $layer): JsonResponse
+    {
+        return new JsonResponse($this->present($request, $layer));
+    }
+
+    #[OA\Put(path: '/api/v1/layers/{layer}/design', summary: 'Save the next version of a design', description: '409 when someone else saved a version since `base`.', tags: ['Designs'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['base', 'design'], properties: [
+        new OA\Property(property: 'base', description: 'version that the change began from', type: 'integer'), new OA\Property(property: 'design', ref: '#/components/schemas/LayerDesign'),
+    ])), responses: [new OA\Response(response: 200, description: 'The layer')])]
+    public function update(Request $request, Layer $layer): JsonResponse
+    {
+        $document = $request->json('design');
+        if (! is_array($document)) {
+            throw Refused::because('must_be_object', 'design');
+        }
+        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document), (int) $request->json('base'), $request->user());
+
+        return new JsonResponse($this->present($request, $layer));
+    }
+
+    /** @return array<string, mixed> */
+    private function present(Request $request, Layer $layer): array
+    {
+        $rights = LayerRights::of($request->user(), $layer);
+        $design = $layer->design();
+
+        return [
+            'id' => $layer->id,
+            'programme' => $layer->programme_id,
+            'design_version' => $layer->design_version,
+            'design' => $design->toArray(),
+            'value_schema' => ValueSchema::of($design),
+            'look' => Look::suggest($design)->toArray(),
+            'rights' => ['add' => $rights->mayAdd(), 'design' => $rights->mayDesign(), 'sees_all' => $rights->seesAll()],
+        ];
+    }
+}

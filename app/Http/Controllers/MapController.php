@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Requests\SaveMap;
+use App\Models\Layer;
+use App\Models\Map;
+use App\Models\Programme;
+use App\Publishing\MapPage;
+use Illuminate\Http\JsonResponse;
+use OpenApi\Attributes as OA;
+
+final class MapController
+{
+    #[OA\Get(path: '/api/v1/programmes/{programme}/maps', summary: 'Maps of a programme', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The maps')])]
+    public function index(Programme $programme): JsonResponse
+    {
+        return new JsonResponse($programme->maps()->orderBy('title')->get()->map(self::present(...))->all());
+    }
+
+    #[OA\Post(path: '/api/v1/programmes/{programme}/maps', summary: 'Make a map of a layer', description: 'What is left out is chosen from the layer: a look by its first choice field, a card with all fields, the programme\'s area.', tags: ['Maps'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/MapInput')), responses: [new OA\Response(response: 201, description: 'The map')])]
+    public function store(SaveMap $request, Programme $programme): JsonResponse
+    {
+        $layer = $programme->layers()->findOrFail($request->integer('layer'));
+        assert($layer instanceof Layer);
+        $map = $programme->maps()->make($request->fields($layer, null));
+        $map->openTo($request->audience());
+
+        return new JsonResponse(self::present($map), 201);
+    }
+
+    #[OA\Get(path: '/api/v1/maps/{map}', summary: 'A map', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The map')])]
+    public function show(Map $map): JsonResponse
+    {
+        return new JsonResponse(self::present($map));
+    }
+
+    #[OA\Patch(path: '/api/v1/maps/{map}', summary: 'Change a map', tags: ['Maps'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/MapInput')), responses: [new OA\Response(response: 200, description: 'The map')])]
+    public function update(SaveMap $request, Map $map): JsonResponse
+    {
+        $map->fill($request->fields($map->layer, $map));
+        $map->openTo($request->has('audience') ? $request->audience() : $map->audience);
+
+        return new JsonResponse(self::present($map));
+    }
+
+    #[OA\Get(path: '/api/v1/maps/{map}/view', summary: 'A map as its audience gets it: style layers, legend, features', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The view')])]
+    public function view(Map $map): JsonResponse
+    {
+        return new JsonResponse((new MapPage($map))->view());
+    }
+
+    /** @return array<string, mixed> */
+    private static function present(Map $map): array
+    {
+        return [
+            'id' => $map->id,
+            'layer' => $map->layer_id,
+            'title' => $map->title,
+            'look' => $map->look,
+            'card' => $map->card,
+            'extent' => $map->extent,
+            'audience' => $map->audience->value,
+            'address' => $map->link_token === null ? null : "/m/{$map->link_token}",
+        ];
+    }
+}

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Backdrops;
+use App\Models\Layer;
+use App\Models\Programme;
+use App\Rights\LayerRights;
+use App\Storage\Records;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use OpenApi\Attributes as OA;
+use PinYard\Carto\Look;
+use PinYard\Carto\StyleLayers;
+use PinYard\Design\ValueSchema;
+
+/** What a phone needs to work without signal; the records themselves come with the sync round. */
+final class PackController
+{
+    #[OA\Get(path: '/api/v1/packs', summary: 'The packs that I may carry', tags: ['Field app'], responses: [new OA\Response(response: 200, description: 'One pack for each programme')])]
+    public function __invoke(Request $request): JsonResponse
+    {
+        $user = $request->user();
+        $programmes = Programme::query()->whereRelation('members', 'user_id', $user->id)->orderBy('name')->get();
+
+        return new JsonResponse($programmes->map(static fn (Programme $programme): array => [
+            'programme' => $programme->id,
+            'name' => $programme->name,
+            'crew' => $programme->memberFor($user)?->crew?->name,
+            'time_zone' => $programme->time_zone,
+            'area' => $programme->area()->toArray(),
+            'backdrops' => Backdrops::for($programme->area()),
+            'layers' => $programme->layers()->orderBy('title')->get()->map(static function (Layer $layer) use ($user): array {
+                $design = $layer->design();
+                $rights = LayerRights::of($user, $layer);
+                $look = Look::suggest($design);
+                $records = Records::of($layer);
+                if (! $rights->seesAll()) {
+                    $records->where('created_by', $user->id);
+                }
+
+                return [
+                    'id' => $layer->id,
+                    'title' => $design->title,
+                    'design_version' => $layer->design_version,
+                    'design' => $design->toArray(),
+                    'name_field' => $design->nameField()?->key,
+                    'value_schema' => ValueSchema::of($design),
+                    'look' => $look->toArray(),
+                    'style' => StyleLayers::of($look, "layer-{$layer->id}"),
+                    'records' => $records->count(),
+                    'rights' => ['add' => $rights->mayAdd()],
+                ];
+            })->all(),
+        ])->all());
+    }
+}

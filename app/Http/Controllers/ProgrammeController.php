@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\User;
+use App\Programmes\Stages;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use OpenApi\Attributes as OA;
+use PinYard\Geo\Box;
+use PinYard\Refused;
+
+final class ProgrammeController
+{
+    #[OA\Get(path: '/api/v1/programmes', summary: 'Programmes that I take part in', tags: ['Programmes'], responses: [new OA\Response(response: 200, description: 'The programmes')])]
+    public function index(Request $request): JsonResponse
+    {
+        $programmes = Programme::query()->whereRelation('members', 'user_id', $request->user()->id)->orderBy('name')->get();
+
+        return new JsonResponse($programmes->map(fn (Programme $p): array => $this->present($p, $request->user()))->all());
+    }
+
+    #[OA\Post(path: '/api/v1/programmes', summary: 'Start a programme', tags: ['Programmes'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput')), responses: [new OA\Response(response: 201, description: 'The new programme')])]
+    public function store(Request $request): JsonResponse
+    {
+        $input = self::read($request, 'required');
+        $programme = DB::transaction(function () use ($input, $request): Programme {
+            $programme = Programme::query()->create($input + ['purpose' => '']);
+            $programme->members()->create(['user_id' => $request->user()->id, 'role' => Role::Coordinator]);
+
+            return $programme;
+        });
+
+        return new JsonResponse($this->present($programme, $request->user()), 201);
+    }
+
+    #[OA\Get(path: '/api/v1/programmes/{programme}', summary: 'A programme with what wants attention in each stage', tags: ['Programmes'], responses: [new OA\Response(response: 200, description: 'The programme')])]
+    public function show(Request $request, Programme $programme): JsonResponse
+    {
+        return new JsonResponse($this->present($programme, $request->user()) + ['stages' => Stages::of($programme)]);
+    }
+
+    #[OA\Patch(path: '/api/v1/programmes/{programme}', summary: 'Change a programme', tags: ['Programmes'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput')), responses: [new OA\Response(response: 200, description: 'The programme')])]
+    public function update(Request $request, Programme $programme): JsonResponse
+    {
+        $programme->update(self::read($request, 'sometimes'));
+
+        return new JsonResponse($this->present($programme, $request->user()));
+    }
+
+    /**
+     * @return array<string, mixed>
+     *
+     * @throws Refused
+     */
+    private static function read(Request $request, string $presence): array
+    {
+        $in = $request->validate([
+            'name' => [$presence, 'string', 'min:1', 'max:120'],
+            'purpose' => ['sometimes', 'nullable', 'string', 'max:2000'],
+            'time_zone' => [$presence, 'timezone:all'],
+            'area' => [$presence, 'array'],
+        ]);
+        if (array_key_exists('purpose', $in)) {
+            $in['purpose'] = (string) $in['purpose'];
+        }
+        if (isset($in['area'])) {
+            $sides = array_values($in['area']);
+            $box = Box::of($sides[0] ?? null, $sides[1] ?? null, $sides[2] ?? null, $sides[3] ?? null);
+            unset($in['area']);
+            $in += ['west' => $box->west, 'south' => $box->south, 'east' => $box->east, 'north' => $box->north];
+        }
+
+        return $in;
+    }
+
+    /** @return array<string, mixed> */
+    private function present(Programme $programme, User $user): array
+    {
+        return [
+            'id' => $programme->id,
+            'name' => $programme->name,
+            'purpose' => $programme->purpose,
+            'time_zone' => $programme->time_zone,
+            'area' => $programme->area()->toArray(),
+            'role' => $programme->memberFor($user)?->role->value,
+        ];
+    }
+}

@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Problems;
+use App\Models\Member;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\Auth;
+use OpenApi\Attributes as OA;
+use PinYard\Problem;
+
+final class SessionController
+{
+    #[OA\Post(path: '/api/v1/session', summary: 'Sign in', tags: ['People'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['email', 'password'], properties: [
+        new OA\Property(property: 'email', type: 'string'), new OA\Property(property: 'password', type: 'string'),
+    ])), responses: [new OA\Response(response: 200, description: 'Who is signed in', content: new OA\JsonContent(ref: '#/components/schemas/Me'))])]
+    public function store(Request $request): JsonResponse
+    {
+        $sent = $request->validate(['email' => ['required', 'string', 'max:190'], 'password' => ['required', 'string', 'max:200']]);
+        // Remembered, because a phone may come back after weeks.
+        if (! Auth::attempt(['email' => mb_strtolower(trim($sent['email'])), 'password' => $sent['password']], true)) {
+            return Problems::stop(422, new Problem('sign_in_wrong', 'email'));
+        }
+        $request->session()->regenerate();
+
+        return $this->show($request);
+    }
+
+    #[OA\Get(path: '/api/v1/me', summary: 'Who is signed in, and in which programmes', tags: ['People'], responses: [new OA\Response(response: 200, description: 'The person', content: new OA\JsonContent(ref: '#/components/schemas/Me'))])]
+    public function show(Request $request): JsonResponse
+    {
+        $user = $request->user();
+
+        return new JsonResponse([
+            'id' => $user->id,
+            'name' => $user->name,
+            'email' => $user->email,
+            'roles' => $user->memberships()->get()->map(static fn (Member $m): array => ['programme' => $m->programme_id, 'role' => $m->role->value])->all(),
+        ]);
+    }
+
+    #[OA\Delete(path: '/api/v1/session', summary: 'Sign out', tags: ['People'], responses: [new OA\Response(response: 204, description: 'Signed out')])]
+    public function destroy(Request $request): Response
+    {
+        Auth::logout();
+        $request->session()->invalidate();
+        $request->session()->regenerateToken();
+
+        return response()->noContent();
+    }
+}

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Layer;
+use App\Models\Member;
+use App\Rights\LayerRights;
+use App\Sync\News;
+use App\Sync\SyncRound;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use OpenApi\Attributes as OA;
+use PinYard\Refused;
+
+final class SyncController
+{
+    #[OA\Post(path: '/api/v1/sync', summary: 'One sync round: empties the outbox, fetches news', description: 'Safe to send again: each operation is answered exactly once. An answer is given only after it is written.', tags: ['Field app'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/SyncRound')), responses: [new OA\Response(response: 200, description: 'An outcome for each operation, and news for each layer asked for')])]
+    public function __invoke(Request $request): JsonResponse
+    {
+        $operations = $request->json('operations', []);
+        $cursors = $request->json('cursors', []);
+        if (! is_array($operations) || ! array_is_list($operations) || ! is_array($cursors)) {
+            throw Refused::because('must_be_list', 'operations');
+        }
+        if (count($operations) > SyncRound::MOST_OPERATIONS) {
+            throw Refused::because('too_many', 'operations', count($operations), ['count' => count($operations), 'most' => SyncRound::MOST_OPERATIONS]);
+        }
+        $outcomes = SyncRound::for($request->user(), $request->json('device'))->take($operations);
+        $this->note($request, $cursors);
+        [$news, $lost] = $this->news($request, $cursors);
+
+        return new JsonResponse([
+            'server_time' => now()->format('Y-m-d\TH:i:s.v\Z'),
+            'outcomes' => $outcomes,
+            'news' => (object) $news,
+            'lost' => $lost,
+        ]);
+    }
+
+    /**
+     * @param  array<mixed>  $cursors  change number that the phone has, by layer
+     * @return array{array<int, array<string, mixed>>, list<int>} news by layer; layers that are no longer this person's
+     */
+    private function news(Request $request, array $cursors): array
+    {
+        $news = [];
+        $lost = [];
+        $layers = Layer::query()->with('programme')->whereIn('id', array_map('intval', array_keys($cursors)))->get()->keyBy('id');
+        foreach ($cursors as $id => $since) {
+            $layer = $layers[(int) $id] ?? null;
+            if ($layer === null || ! LayerRights::of($request->user(), $layer)->maySee()) {
+                $lost[] = (int) $id;
+            } else {
+                $news[(int) $id] = News::of($request->user(), $layer, is_int($since) ? max(0, $since) : 0);
+            }
+        }
+
+        return [$news, $lost];
+    }
+
+    /** @param array<mixed> $cursors */
+    private function note(Request $request, array $cursors): void
+    {
+        $waiting = $request->json('waiting');
+        Member::query()->where('user_id', $request->user()->id)
+            ->whereIn('programme_id', Layer::query()->whereIn('id', array_map('intval', array_keys($cursors)))->select('programme_id'))
+            ->update(['last_heard_at' => now(), 'waiting' => is_int($waiting) && $waiting >= 0 ? min($waiting, 1_000_000) : 0]);
+    }
+}

@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Models\Attachment;
+use App\Photos\Pictures;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+use PinYard\Record\RecordId;
+
+final class MakeThumbnails implements ShouldQueue
+{
+    use Queueable;
+
+    public function __construct(private readonly string $photo) {}
+
+    public function handle(): void
+    {
+        $photo = Attachment::query()->find(RecordId::of($this->photo)->bytes());
+        if ($photo !== null && $photo->state === 'stored') {
+            foreach (array_keys(Pictures::SIZES) as $size) {
+                Pictures::sized($photo, $size);
+            }
+        }
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Support\Carbon;
+
+/**
+ * @property int $id
+ * @property int $programme_id
+ * @property string $title
+ * @property int $layer_id
+ * @property array<string, mixed> $look
+ * @property array<string, mixed> $card
+ * @property array{float, float, float, float} $extent
+ * @property Layer $layer
+ * @property Audience $audience
+ * @property string|null $link_token
+ * @property Carbon $updated_at
+ * @property Programme $programme
+ */
+class Map extends Model
+{
+    use OpensByLink;
+
+    protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'audience', 'link_token'];
+
+    protected $casts = ['look' => 'array', 'card' => 'array', 'extent' => 'array', 'audience' => Audience::class];
+
+    /** @return BelongsTo<Programme, $this> */
+    public function programme(): BelongsTo
+    {
+        return $this->belongsTo(Programme::class);
+    }
+
+    /** @return BelongsTo<Layer, $this> */
+    public function layer(): BelongsTo
+    {
+        return $this->belongsTo(Layer::class);
+    }
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Support\Carbon;
+
+/**
+ * A person in a programme.
+ *
+ * @property int $id
+ * @property int $programme_id
+ * @property int $user_id
+ * @property int|null $crew_id
+ * @property Role $role
+ * @property Carbon|null $last_heard_at
+ * @property int $waiting
+ * @property User $user
+ * @property Crew|null $crew
+ */
+class Member extends Model
+{
+    protected $fillable = ['user_id', 'crew_id', 'role'];
+
+    protected $casts = ['role' => Role::class, 'last_heard_at' => 'datetime'];
+
+    /** @return BelongsTo<User, $this> */
+    public function user(): BelongsTo
+    {
+        return $this->belongsTo(User::class);
+    }
+
+    /** @return BelongsTo<Crew, $this> */
+    public function crew(): BelongsTo
+    {
+        return $this->belongsTo(Crew::class);
+    }
+}

@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\OpenApi;
+
+use Illuminate\Support\Facades\Cache;
+use OpenApi\Attributes as OA;
+use OpenApi\Generator;
+
+/** The OpenAPI description, made from the attributes at the controllers. What every route shares is added here. */
+#[OA\Info(version: '1', title: 'Pin Yard', description: 'Everything that the screens do. Sign in with POST /api/v1/session; the session is a cookie, and the cookie XSRF-TOKEN goes back in the header X-XSRF-TOKEN. Failures are problem details (RFC 9457) with a list of problems, each with code, field, value and a sentence.')]
+#[OA\Parameter(parameter: 'bbox', name: 'bbox', in: 'query', description: 'west,south,east,north in degrees', schema: new OA\Schema(type: 'string'))]
+#[OA\Parameter(parameter: 'filter', name: 'filter', in: 'query', description: 'a filter tree as JSON', schema: new OA\Schema(type: 'string'))]
+#[OA\Schema(schema: 'Me', properties: [new OA\Property(property: 'id', type: 'integer'), new OA\Property(property: 'name', type: 'string'), new OA\Property(property: 'email', type: 'string'), new OA\Property(property: 'roles', type: 'array', items: new OA\Items(type: 'object'))])]
+#[OA\Schema(schema: 'ProgrammeInput', properties: [new OA\Property(property: 'name', type: 'string'), new OA\Property(property: 'purpose', type: 'string'), new OA\Property(property: 'time_zone', type: 'string', example: 'Atlantic/Azores'), new OA\Property(property: 'area', description: 'west, south, east, north', type: 'array', items: new OA\Items(type: 'number'))])]
+#[OA\Schema(schema: 'LayerDesign', type: 'object', externalDocs: new OA\ExternalDocumentation(description: 'The JSON Schema', url: '/schemas/layer-design.json'))]
+#[OA\Schema(schema: 'Filter', description: '`{all: […]}` or `{any: […]}` of conditions `{field, test, value}` and filters', type: 'object')]
+#[OA\Schema(schema: 'MapInput', properties: [new OA\Property(property: 'layer', type: 'integer'), new OA\Property(property: 'title', type: 'string'), new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']), new OA\Property(property: 'look', type: 'object'), new OA\Property(property: 'card', type: 'object'), new OA\Property(property: 'extent', type: 'array', items: new OA\Items(type: 'number'))])]
+#[OA\Schema(schema: 'BoardInput', properties: [new OA\Property(property: 'title', type: 'string'), new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']), new OA\Property(property: 'tiles', type: 'array', items: new OA\Items(type: 'object'))])]
+#[OA\Schema(schema: 'SyncRound', required: ['device', 'operations', 'cursors'], properties: [new OA\Property(property: 'device', type: 'string', format: 'uuid'), new OA\Property(property: 'waiting', description: 'records still in the outbox', type: 'integer'), new OA\Property(property: 'operations', type: 'array', items: new OA\Items(type: 'object')), new OA\Property(property: 'cursors', description: 'change number that the phone has, by layer', type: 'object')])]
+final class Description
+{
+    public static function json(): string
+    {
+        return Cache::rememberForever('openapi:'.config('app.version').':'.filemtime(__FILE__), self::make(...));
+    }
+
+    public static function make(): string
+    {
+        // zircote/swagger-php reports through a logger; a warning there is a fault of ours and fails the test.
+        $openApi = Generator::scan([app_path()], ['logger' => app('log')->channel('single'), 'version' => '3.0.0']);
+        $api = json_decode($openApi?->toJson() ?? '{}', true, flags: JSON_THROW_ON_ERROR);
+        foreach ($api['paths'] ?? [] as $path => $operations) {
+            preg_match_all('/\{(\w+)\}/', $path, $names);
+            foreach ($operations as $method => $operation) {
+                $operation['parameters'] = [...array_map(static fn (string $name): array => [
+                    'name' => $name, 'in' => 'path', 'required' => true, 'schema' => ['type' => 'string'],
+                ], $names[1]), ...($operation['parameters'] ?? [])];
+                $operation['responses']['default'] ??= ['description' => 'Problem details (RFC 9457)'];
+                $api['paths'][$path][$method] = $operation;
+            }
+        }
+
+        return (string) json_encode($api, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+    }
+}

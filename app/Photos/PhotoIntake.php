@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Photos;
+
+use App\Jobs\MakeThumbnails;
+use App\Models\Attachment;
+use App\Models\Layer;
+use App\Models\Upload;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Storage;
+use PinYard\Device\PictureType;
+use PinYard\Refused;
+
+/** Decides over a photo whose bytes have all arrived, and tells phones and boards of it. */
+final class PhotoIntake
+{
+    /** Pixels; a small file can claim a huge picture, which would fill the memory when it is drawn. */
+    public const MOST_PIXELS = 100_000_000;
+
+    /** @throws Refused when the bytes are not what was announced, or no picture */
+    public static function finish(Upload $upload, Attachment $photo): void
+    {
+        $file = $upload->file();
+        if (hash_file('sha256', $file) !== $photo->sha256) {
+            self::forget($upload);
+            throw Refused::because('photo_sha_differs', 'photos', $photo->name, ['name' => $photo->name]);
+        }
+        $reason = self::reasonAgainst($file, $photo);
+        if ($reason !== null) {
+            self::settle($photo, ['state' => 'refused', 'reason' => $reason]);
+            self::forget($upload);
+            throw Refused::because($reason, 'photos', $photo->name, ['name' => $photo->name]);
+        }
+
+        $stream = fopen($file, 'rb') ?: throw new \RuntimeException("cannot read $file");
+        Storage::disk('attachments')->put($photo->path(), $stream);
+        fclose($stream);
+        [$width, $height] = getimagesize($file) ?: [null, null];
+        self::settle($photo, ['state' => 'stored', 'width' => $width, 'height' => $height]);
+        self::forget($upload);
+        MakeThumbnails::dispatch($photo->text());
+    }
+
+    private static function reasonAgainst(string $file, Attachment $photo): ?string
+    {
+        $head = (string) file_get_contents($file, length: 12);
+        $type = PictureType::fromBytes($head);
+        $size = $type === null ? false : @getimagesize($file);
+
+        return match (true) {
+            $size === false => 'photo_no_picture',
+            $type->value !== $photo->type => 'photo_no_picture',
+            $size[0] < 1 || $size[1] < 1 || $size[0] * $size[1] > self::MOST_PIXELS => 'photo_too_many_pixels',
+            default => null,
+        };
+    }
+
+    /**
+     * The record counts as changed, under the layer's lock, so that the news reaches everyone.
+     *
+     * @param  array<string, mixed>  $changes
+     */
+    private static function settle(Attachment $photo, array $changes): void
+    {
+        DB::transaction(function () use ($photo, $changes): void {
+            $layer = Layer::query()->lockForUpdate()->findOrFail($photo->layer_id);
+            $layer->change_number++;
+            $layer->save();
+            $photo->update($changes);
+            DB::table($layer->table())->where('id', $photo->record_id)->update(['change_number' => $layer->change_number]);
+        }, 5);
+    }
+
+    public static function forget(Upload $upload): void
+    {
+        if (is_file($upload->file())) {
+            unlink($upload->file());
+        }
+        $upload->delete();
+    }
+}

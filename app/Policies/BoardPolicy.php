@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Policies;
+
+use App\Models\Board;
+use App\Models\User;
+use Illuminate\Auth\Access\Response;
+
+/** A board is seen and managed as its programme is; the open link is a way of its own (OpenController). */
+final class BoardPolicy
+{
+    public function __construct(private readonly ProgrammePolicy $programmes) {}
+
+    public function view(User $user, Board $board): Response
+    {
+        return $this->programmes->view($user, $board->programme);
+    }
+
+    public function manage(User $user, Board $board): Response
+    {
+        return $this->programmes->manage($user, $board->programme);
+    }
+}

@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Programmes;
+
+use App\Models\Audience;
+use App\Models\Layer;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Storage\Records;
+
+/** What each of the five stages has to say about a programme, as numbers. */
+final class Stages
+{
+    /** @return array<string, array<string, int>> */
+    public static function of(Programme $programme): array
+    {
+        $layers = $programme->layers()->get();
+        $today = now($programme->time_zone)->startOfDay()->utc()->format('Y-m-d H:i:s');
+        $crew = $programme->members()->where('role', Role::Crew);
+
+        return [
+            'plan' => ['people' => $programme->members()->count()],
+            'build' => ['layers' => $layers->count()],
+            'collect' => [
+                'crew' => (clone $crew)->count(),
+                'waiting' => (int) (clone $crew)->sum('waiting'),
+            ],
+            'check' => [
+                'today' => (int) $layers->sum(static fn (Layer $l): int => Records::of($l)->where('received_at', '>=', $today)->count()),
+                'records' => (int) $layers->sum(static fn (Layer $l): int => Records::of($l)->count()),
+            ],
+            'publish' => [
+                'live' => $programme->maps()->where('audience', Audience::Link)->count() + $programme->boards()->where('audience', Audience::Link)->count(),
+                'all' => $programme->maps()->count() + $programme->boards()->count(),
+            ],
+        ];
+    }
+}

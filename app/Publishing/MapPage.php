@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Publishing;
+
+use App\Backdrops;
+use App\Models\Attachment;
+use App\Models\Map;
+use App\Storage\MapFeatures;
+use App\Storage\Records;
+use PinYard\Carto\Look;
+use PinYard\Design\LayerDesign;
+use PinYard\Geo\Box;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+
+/** What the audience of a map gets of it, and nothing more: only the card's fields leave. */
+final readonly class MapPage
+{
+    private LayerDesign $design;
+
+    private Look $look;
+
+    public function __construct(private Map $map)
+    {
+        $this->design = $map->layer->design();
+        $this->look = Look::read($map->look, $this->design);
+    }
+
+    /** Changes whenever the view could. */
+    public function tag(): string
+    {
+        $layer = $this->map->layer;
+
+        return hash('xxh128', "{$this->map->id}|{$this->map->updated_at->getTimestamp()}|{$layer->change_number}|{$layer->design_version}|".json_encode([$this->map->look, $this->map->card]));
+    }
+
+    /** @return array<string, mixed> */
+    public function view(): array
+    {
+        return [
+            'title' => $this->map->title,
+            'programme' => $this->map->programme->name,
+            'extent' => $this->map->extent,
+            'backdrops' => Backdrops::for(Box::of(...$this->map->extent)),
+            'by' => $this->look->field?->label,
+            ...MapFeatures::view(Records::of($this->map->layer), $this->shown(), $this->look),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public function features(): array
+    {
+        return MapFeatures::features(Records::of($this->map->layer), $this->shown(), $this->look);
+    }
+
+    /** @return array<string, mixed>|null the card of a record */
+    public function card(string $record): ?array
+    {
+        try {
+            $id = RecordId::of($record)->bytes();
+        } catch (Refused) {
+            return null;
+        }
+        $row = Records::of($this->map->layer)->where('id', $id)->first();
+        if ($row === null) {
+            return null;
+        }
+        $shown = $this->shown();
+        $values = [];
+        foreach ($shown->fields as $field) {
+            $value = $row->{$field->column()} ?? null;
+            if ($value !== null) {
+                $values[] = ['label' => $field->label, 'kind' => $field->kind->value, 'text' => $field->choice((string) $value)->label ?? (string) $value];
+            }
+        }
+
+        return [
+            'id' => $record,
+            'name' => Records::name($shown, $row),
+            'collected_at' => Records::instant($row->collected_at),
+            'values' => $values,
+            'photos' => $this->map->card['photos'] ? $this->photos($id) : [],
+        ];
+    }
+
+    /** A photo, if the card shows photos and it belongs to a record of this map. */
+    public function photo(Attachment $photo): ?Attachment
+    {
+        $belongs = $photo->layer_id === $this->map->layer_id
+            && Records::of($this->map->layer)->where('id', $photo->record_id)->exists();
+
+        return $belongs && $this->map->card['photos'] ? $photo : null;
+    }
+
+    /** The design cut down to the card's fields; a name that the card does not show is not told either. */
+    private function shown(): LayerDesign
+    {
+        $d = $this->design;
+        $fields = array_values(array_filter($d->fields, fn ($f): bool => in_array($f->key, $this->map->card['fields'], true)));
+        $name = $d->nameField();
+        $named = $name !== null && in_array($name, $fields, true);
+
+        return new LayerDesign($d->title, $d->purpose, $fields, $d->photos, $d->crew, $named ? $name->key : null);
+    }
+
+    /** @return list<array{id: string, state: string}> */
+    private function photos(string $record): array
+    {
+        return array_values(Attachment::query()->where('layer_id', $this->map->layer_id)->where('record_id', $record)->orderBy('position')->get()
+            ->map(static fn (Attachment $a): array => ['id' => $a->text(), 'state' => $a->state])->all());
+    }
+}

@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Storage;
+
+use App\Models\Layer;
+use Illuminate\Database\Schema\Blueprint;
+use Illuminate\Support\Facades\Schema;
+use PinYard\Design\Column;
+use PinYard\Design\FieldKind;
+
+/** Makes and widens the typed table of a layer. Columns are only ever added. */
+final class LayerTable
+{
+    private const MOST_VARCHARS = 40;
+
+    /** @param list<Column> $columns */
+    public static function make(Layer $layer, array $columns): void
+    {
+        Schema::create($layer->table(), function (Blueprint $table) use ($columns): void {
+            $table->binary('id', 16, true)->primary();
+            $table->double('lon');
+            $table->double('lat');
+            $table->unsignedBigInteger('z')->comment('Z-order number of the place');
+            $table->unsignedInteger('version');
+            $table->unsignedBigInteger('change_number');
+            $table->unsignedInteger('design_version');
+            $table->boolean('deleted')->default(false);
+            $table->unsignedBigInteger('created_by')->nullable();
+            $table->dateTime('collected_at', 3);
+            $table->dateTime('received_at', 3);
+            $table->float('accuracy')->nullable()->comment('metres, as the fix said');
+            self::add($table, $columns, 0);
+            $table->index(['z', 'deleted', 'lon', 'lat'], 'z_order');
+            $table->index('change_number');
+        });
+    }
+
+    /** @param list<Column> $columns */
+    public static function widen(Layer $layer, array $columns): void
+    {
+        if ($columns !== []) {
+            $texts = count(array_filter($layer->columns, static fn (string $kind): bool => $kind === FieldKind::ShortText->value));
+            Schema::table($layer->table(), static fn (Blueprint $table) => self::add($table, $columns, $texts));
+        }
+    }
+
+    /**
+     * A row of MariaDB holds 65,535 bytes at the most, counted by what its columns could hold; beyond the first
+     * short texts the others become TEXT, which counts for little and is only slower to group by.
+     *
+     * @param  list<Column>  $columns
+     */
+    private static function add(Blueprint $table, array $columns, int $textsBefore): void
+    {
+        foreach ($columns as $column) {
+            match ($column->type) {
+                'text' => $textsBefore++ < self::MOST_VARCHARS
+                    ? $table->string($column->name, $column->length)->nullable()
+                    : $table->text($column->name)->nullable(),
+                'whole' => $table->bigInteger($column->name)->nullable(),
+                'code' => $table->string($column->name, $column->length)->collation('ascii_bin')->charset('ascii')->nullable(),
+                'date' => $table->date($column->name)->nullable(),
+            };
+        }
+    }
+}

@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Storage;
+
+use App\Models\Layer;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use PinYard\Design\FieldKind;
+use PinYard\Design\LayerDesign;
+use PinYard\Geo\Box;
+use PinYard\Geo\ZOrder;
+use PinYard\Record\RecordId;
+
+/** Reads records out of a layer's table. */
+final class Records
+{
+    /** Records that are not deleted. */
+    public static function of(Layer $layer): Builder
+    {
+        return DB::table($layer->table())->where('deleted', 0);
+    }
+
+    /** Narrows to a box through the Z-order index, then by the places themselves. */
+    public static function within(Builder $query, Box $box): Builder
+    {
+        return $query->where(function (Builder $any) use ($box): void {
+            foreach (ZOrder::ranges($box) as $range) {
+                $any->orWhereBetween('z', $range);
+            }
+        })->where(function (Builder $any) use ($box): void {
+            foreach ($box->parts() as $part) {
+                $any->orWhere(fn (Builder $in) => $in
+                    ->whereBetween('lon', [$part->west, $part->east])
+                    ->whereBetween('lat', [$part->south, $part->north]));
+            }
+        });
+    }
+
+    /**
+     * Records as JSON has them, with authors and photos, from rows of a layer's table.
+     *
+     * @param  iterable<object>  $rows
+     * @return list<array<string, mixed>>
+     */
+    public static function present(Layer $layer, LayerDesign $design, iterable $rows): array
+    {
+        $rows = is_array($rows) ? array_values($rows) : iterator_to_array($rows, false);
+        $ids = array_map(static fn (object $r): string => $r->id, $rows);
+        $photos = self::photos($layer, $ids);
+        $authors = DB::table('users')->whereIn('id', array_unique(array_filter(array_map(static fn (object $r): ?int => $r->created_by, $rows))))->pluck('name', 'id');
+
+        return array_map(static fn (object $row): array => [
+            'id' => RecordId::fromBytes($row->id)->text,
+            'version' => $row->version,
+            'lon' => $row->lon,
+            'lat' => $row->lat,
+            'accuracy' => $row->accuracy,
+            'collected_at' => self::instant($row->collected_at),
+            'received_at' => self::instant($row->received_at),
+            'author' => $authors[$row->created_by] ?? null,
+            'values' => (object) self::values($design, $row),
+            'name' => self::name($design, $row),
+            'photos' => $photos[$row->id] ?? [],
+        ], $rows);
+    }
+
+    /** @return array<string, string|int|null> */
+    public static function values(LayerDesign $design, object $row): array
+    {
+        $values = [];
+        foreach ($design->fields as $field) {
+            $value = $row->{$field->column()} ?? null;
+            $values[$field->key] = $value !== null && $field->kind === FieldKind::WholeNumber ? (int) $value : $value;
+        }
+
+        return $values;
+    }
+
+    /** What the record is called: the value of the design's name field, a choice by its label. */
+    public static function name(LayerDesign $design, object $row): ?string
+    {
+        $field = $design->nameField();
+        $value = $field === null ? null : ($row->{$field->column()} ?? null);
+
+        return $value === null || $field === null ? null : ($field->choice((string) $value)->label ?? (string) $value);
+    }
+
+    /**
+     * @param  list<string>  $ids  16 bytes each
+     * @return array<string, list<array{id: string, state: string, name: string}>>
+     */
+    private static function photos(Layer $layer, array $ids): array
+    {
+        $photos = [];
+        foreach (array_chunk($ids, 500) as $some) {
+            $found = DB::table('attachments')->where('layer_id', $layer->id)->whereIn('record_id', $some)->orderBy('position')
+                ->get(['id', 'record_id', 'state', 'name']);
+            foreach ($found as $photo) {
+                $photos[$photo->record_id][] = ['id' => RecordId::fromBytes($photo->id)->text, 'state' => $photo->state, 'name' => $photo->name];
+            }
+        }
+
+        return $photos;
+    }
+
+    /** A date and time of the database (UTC) as RFC 3339. */
+    public static function instant(string $text): string
+    {
+        return str_replace(' ', 'T', $text).'Z';
+    }
+}

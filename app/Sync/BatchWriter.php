@@ -1,0 +1,133 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sync;
+
+use App\Models\Layer;
+use App\Models\User;
+use Illuminate\Support\Facades\DB;
+use PinYard\Geo\ZOrder;
+use PinYard\Sync\Decision;
+use PinYard\Sync\Outcome;
+
+/** Writes what a batch decided, with few multi-row statements; runs inside the batch's transaction. */
+final class BatchWriter
+{
+    private const ROWS = 500;
+
+    /** @var array<int, list<Decision>> */
+    private array $applied = [];
+
+    public function __construct(private readonly ?User $user) {}
+
+    public function add(Decision $decision): void
+    {
+        if ($decision->outcome === Outcome::Applied) {
+            $this->applied[$decision->operation->layer][] = $decision;
+        }
+    }
+
+    /** @param array<int, Layer> $layers locked by the caller */
+    public function write(array $layers): void
+    {
+        $now = now()->format('Y-m-d H:i:s.v');
+        foreach ($this->applied as $id => $decisions) {
+            $layer = $layers[$id];
+            $records = [];
+            $history = [];
+            $photos = [];
+            foreach ($decisions as $d) {
+                array_push($photos, ...$this->photoRows($layer, $d, $now));
+                [$records[], $history[]] = $this->recordRows($layer, $d, $now);
+            }
+            $this->insert($layer->table(), self::sameColumns($records));
+            $this->insert('record_history', $history);
+            $this->insert('attachments', $photos);
+            $layer->save();
+        }
+    }
+
+    /** @return array{array<string, mixed>, array<string, mixed>} */
+    private function recordRows(Layer $layer, Decision $d, string $now): array
+    {
+        $op = $d->operation;
+        $position = $d->position ?? throw new \LogicException('an applied operation has a place');
+        $columns = [];
+        foreach ($d->values as $key => $value) {
+            $columns['f_'.$key] = $value;
+        }
+        $captured = $op->capturedAt->format('Y-m-d H:i:s.v');
+
+        return [[
+            'id' => $op->record->bytes(),
+            'lon' => $position->lon,
+            'lat' => $position->lat,
+            'z' => ZOrder::of($position),
+            'version' => 1,
+            'change_number' => ++$layer->change_number,
+            'design_version' => $op->design,
+            'created_by' => $this->user?->id,
+            'collected_at' => $captured,
+            'received_at' => $now,
+            'accuracy' => $op->fix['accuracy'],
+            ...$columns,
+        ], [
+            'layer_id' => $layer->id,
+            'record_id' => $op->record->bytes(),
+            'version' => 1,
+            'op' => $op->op->bytes(),
+            'user_id' => $this->user?->id,
+            'design_version' => $op->design,
+            'captured_at' => $captured,
+            'received_at' => $now,
+            'lon' => $position->lon,
+            'lat' => $position->lat,
+            'values' => json_encode($d->values, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
+        ]];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function photoRows(Layer $layer, Decision $d, string $now): array
+    {
+        $rows = [];
+        foreach ($d->photos as $i => $photo) {
+            $rows[] = [
+                'id' => $photo->id->bytes(),
+                'layer_id' => $layer->id,
+                'record_id' => $d->operation->record->bytes(),
+                'position' => $i,
+                'name' => $photo->name,
+                'type' => $photo->type->value,
+                'bytes' => $photo->bytes,
+                'sha256' => $photo->sha256,
+                'state' => 'on_way',
+                'created_by' => $this->user?->id,
+                'created_at' => $now,
+            ];
+        }
+
+        return $rows;
+    }
+
+    /**
+     * Operations of different design versions carry different fields; one statement needs the same columns in all rows.
+     *
+     * @param  list<array<string, mixed>>  $rows
+     * @return list<array<string, mixed>>
+     */
+    private static function sameColumns(array $rows): array
+    {
+        $all = array_fill_keys(array_keys(array_merge(...$rows)), null);
+
+        return array_map(static fn (array $row): array => [...$all, ...$row], $rows);
+    }
+
+    /** @param list<array<string, mixed>> $rows */
+    private function insert(string $table, array $rows): void
+    {
+        foreach (array_chunk($rows, self::ROWS) as $some) {
+            DB::table($table)->insert($some);
+        }
+    }
+}

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sync;
+
+use App\Models\User;
+use App\Texts;
+use Illuminate\Support\Facades\DB;
+use PinYard\Problem;
+use PinYard\Sync\Decision;
+use PinYard\Sync\Operation;
+
+/** Remembers the answer to every operation, so that asking again changes nothing. */
+final class Ledger
+{
+    /** @var list<array<string, mixed>> */
+    private array $rows = [];
+
+    public function __construct(private readonly User $user) {}
+
+    /**
+     * @param  array<int, string>  $ops  16 bytes each
+     * @return array<string, array<string, mixed>> answers given before, by operation
+     */
+    public function answers(array $ops): array
+    {
+        $answers = [];
+        foreach (DB::table('sync_ledger')->whereIn('op', array_values($ops))->get(['op', 'user_id', 'answer']) as $row) {
+            $answers[$row->op] = $row->user_id === $this->user->id
+                ? (array) json_decode($row->answer, true)
+                : ['op' => null, 'outcome' => 'refused', 'problems' => Texts::problems([new Problem('op_taken', 'op')])];
+        }
+
+        return $answers;
+    }
+
+    /** @param array<string, mixed> $answer */
+    public function note(Operation $operation, Decision $decision, array $answer): void
+    {
+        $this->rows[] = [
+            'op' => $operation->op->bytes(),
+            'layer_id' => $operation->layer,
+            'user_id' => $this->user->id,
+            'device' => $operation->device->bytes(),
+            'seq' => $operation->seq,
+            'outcome' => $decision->outcome->value,
+            'answer' => json_encode($answer, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
+            'received_at' => now()->format('Y-m-d H:i:s.v'),
+        ];
+    }
+
+    public function write(): void
+    {
+        foreach (array_chunk($this->rows, 500) as $rows) {
+            DB::table('sync_ledger')->insert($rows);
+        }
+    }
+}

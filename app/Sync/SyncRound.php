@@ -1,0 +1,205 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sync;
+
+use App\Http\Problems;
+use App\Models\Layer;
+use App\Models\User;
+use App\Rights\LayerRights;
+use App\Texts;
+use Illuminate\Database\QueryException;
+use Illuminate\Support\Facades\DB;
+use PinYard\Design\LayerDesign;
+use PinYard\Problem;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+use PinYard\Sync\BatchDecider;
+use PinYard\Sync\Decision;
+use PinYard\Sync\LayerRules;
+use PinYard\Sync\Operation;
+
+/**
+ * Takes in one batch of operations: each is answered exactly once, whatever is lost on the way.
+ *
+ * Everything of a batch is decided first and written in one transaction under the locks of its layers.
+ * An answer is given only after the commit; an operation that was answered before gets the same answer again.
+ */
+final class SyncRound
+{
+    public const MOST_OPERATIONS = 2_000;
+
+    /** Deadlocks and failed certification (error 1213) are tried again so often. */
+    private const ATTEMPTS = 5;
+
+    public function __construct(private readonly User $user, private readonly string $device) {}
+
+    /**
+     * @param  list<mixed>  $batch  operations as they came
+     * @return list<array<string, mixed>> one answer each, in the batch's order
+     */
+    public function take(array $batch): array
+    {
+        $answers = [];
+        $operations = [];
+        foreach ($batch as $i => $raw) {
+            try {
+                $operations[$i] = Operation::read($raw, $this->device);
+            } catch (Refused $e) {
+                $answers[$i] = self::refusal(is_array($raw) && is_string($raw['op'] ?? null) ? $raw['op'] : null, $e->problems);
+            }
+        }
+        uasort($operations, static fn (Operation $a, Operation $b): int => $a->seq <=> $b->seq);
+
+        if ($operations !== []) {
+            try {
+                $answers += $this->decideAndWrite($operations);
+            } catch (QueryException $e) {
+                self::rethrowIfAway($e);
+                report($e);
+                $answers += $this->oneByOne($operations);
+            }
+        }
+        ksort($answers);
+
+        return array_values($answers);
+    }
+
+    /**
+     * The whole batch could not be written; what the database will not take must not hold up the others.
+     *
+     * @param  non-empty-array<int, Operation>  $operations
+     * @return array<int, array<string, mixed>>
+     */
+    private function oneByOne(array $operations): array
+    {
+        $answers = [];
+        foreach ($operations as $i => $operation) {
+            try {
+                $answers += $this->decideAndWrite([$i => $operation]);
+            } catch (QueryException $e) {
+                self::rethrowIfAway($e);
+                report($e);
+                $answers[$i] = self::refusal($operation->op->text, [new Problem('op_unwritable', 'op')]);
+            }
+        }
+
+        return $answers;
+    }
+
+    /** A database that is away has decided nothing: the phone must hear that, and ask again. */
+    private static function rethrowIfAway(QueryException $e): void
+    {
+        if (Problems::isDatabaseAway($e)) {
+            throw $e;
+        }
+    }
+
+    /**
+     * @param  non-empty-array<int, Operation>  $operations
+     * @return array<int, array<string, mixed>>
+     */
+    private function decideAndWrite(array $operations): array
+    {
+        return DB::transaction(function () use ($operations): array {
+            $layers = $this->lockLayers($operations);
+            $ledger = new Ledger($this->user);
+            $answers = [];
+            $new = [];
+            $known = $ledger->answers(array_map(static fn (Operation $o): string => $o->op->bytes(), $operations));
+            foreach ($operations as $i => $operation) {
+                $bytes = $operation->op->bytes();
+                if (! isset($known[$bytes])) {
+                    $new[$i] = $operation;
+                    $known[$bytes] = ['twin' => $i];
+                } elseif (! isset($known[$bytes]['twin'])) {
+                    $answers[$i] = $known[$bytes];
+                }
+            }
+            $writer = new BatchWriter($this->user);
+            $decider = new BatchDecider($this->rules($layers, $new), TakenIds::among($layers, $new));
+            foreach ($new as $i => $operation) {
+                $decision = $decider->decide($operation);
+                $answers[$i] = $this->answer($decision);
+                $ledger->note($operation, $decision, $answers[$i]);
+                $writer->add($decision);
+            }
+            $writer->write($layers);
+            $ledger->write();
+            foreach ($operations as $i => $operation) {
+                // The same operation twice in one batch: one outcome, told twice.
+                $answers[$i] ??= $answers[$known[$operation->op->bytes()]['twin']];
+            }
+
+            return $answers;
+        }, self::ATTEMPTS);
+    }
+
+    /**
+     * Locks in one order for all, so that two batches never wait for each other in a ring.
+     *
+     * @param  array<int, Operation>  $operations
+     * @return array<int, Layer> those that this person may see
+     */
+    private function lockLayers(array $operations): array
+    {
+        $ids = array_unique(array_map(static fn (Operation $o): int => $o->layer, $operations));
+        $layers = [];
+        foreach (Layer::query()->whereIn('id', $ids)->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
+            if (LayerRights::of($this->user, $layer)->maySee()) {
+                $layers[$layer->id] = $layer;
+            }
+        }
+
+        return $layers;
+    }
+
+    /**
+     * @param  array<int, Layer>  $layers
+     * @param  array<int, Operation>  $operations
+     * @return array<int, LayerRules>
+     */
+    private function rules(array $layers, array $operations): array
+    {
+        $rules = [];
+        foreach ($layers as $layer) {
+            /** @var array<int, LayerDesign> $designs */
+            $designs = [];
+            foreach ($operations as $operation) {
+                $version = $operation->design;
+                if ($operation->layer === $layer->id && $version >= 1 && $version <= $layer->design_version) {
+                    $designs[$version] ??= $layer->design($version);
+                }
+            }
+            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer)->mayAdd());
+        }
+
+        return $rules;
+    }
+
+    /** @return array<string, mixed> */
+    private function answer(Decision $decision): array
+    {
+        $op = $decision->operation->op->text;
+
+        return $decision->problems === []
+            ? ['op' => $op, 'outcome' => $decision->outcome->value, 'record' => $decision->operation->record->text, 'version' => 1]
+            : self::refusal($op, $decision->problems);
+    }
+
+    /**
+     * @param  list<Problem>  $problems
+     * @return array<string, mixed>
+     */
+    private static function refusal(?string $op, array $problems): array
+    {
+        return ['op' => $op, 'outcome' => 'refused', 'problems' => Texts::problems($problems)];
+    }
+
+    /** @throws Refused when a device id is no UUIDv7 */
+    public static function for(User $user, mixed $device): self
+    {
+        return new self($user, RecordId::of($device, 'device')->text);
+    }
+}

