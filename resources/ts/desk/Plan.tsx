@@ -1,0 +1,57 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Typography from '@mui/material/Typography'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api } from '../shared/api'
+import { LazyMap } from '../shared/map/LazyMap'
+import { BenchShowing } from '../shared/parts/BenchShowing'
+import { Problems } from '../shared/parts/Problems'
+import { t } from '../shared/texts'
+import { AreaFrame } from './AreaFrame'
+import { clamp } from './NewProgramme'
+import { BACKDROPS } from './places'
+import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
+import { useProgramme } from './ProgrammePage'
+
+/** What the programme is for, where, and in which time zone. */
+export function Plan() {
+  const programme = useProgramme()
+  const client = useQueryClient()
+  const [draft, setDraft] = useState<ProgrammeDraft>({ name: programme.name, purpose: programme.purpose, time_zone: programme.time_zone, area: programme.area })
+  const [state, setState] = useState<{ saved: boolean; error: unknown }>({ saved: false, error: null })
+  const change = (part: Partial<ProgrammeDraft>) => {
+    setDraft((d) => ({ ...d, ...part }))
+    setState({ saved: false, error: null })
+  }
+  const save = async () => {
+    try {
+      await api('PATCH', `/programmes/${programme.id}`, draft)
+      await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+      await client.invalidateQueries({ queryKey: ['programmes'] })
+      setState({ saved: true, error: null })
+    } catch (error) {
+      setState({ saved: false, error })
+    }
+  }
+  return (
+    <BenchShowing plain benchWidth="420px"
+      bench={
+        <Box sx={{ display: 'grid', gap: 4 }}>
+          <Typography variant="h1">{t('plan.title')}</Typography>
+          <ProgrammeForm draft={draft} onChange={change} />
+          <Problems error={state.error} />
+          <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
+            <Button onClick={save} disabled={draft.name.trim() === ''}>{t('save')}</Button>
+            <Typography role="status" color="text.secondary">{state.saved && t('saved')}</Typography>
+          </Box>
+        </Box>
+      }
+      showing={
+        <LazyMap label={t('programme.area')} backdrops={BACKDROPS} extent={programme.area} onMove={({ extent }) => change({ area: clamp(extent) })}>
+          <AreaFrame />
+        </LazyMap>
+      }
+    />
+  )
+}

@@ -1,0 +1,32 @@
+import Autocomplete from '@mui/material/Autocomplete'
+import Box from '@mui/material/Box'
+import TextField from '@mui/material/TextField'
+import { Labelled, TextInput } from '../shared/parts/Labelled'
+import { t } from '../shared/texts'
+import type { Box as Extent } from '../shared/types'
+
+export type ProgrammeDraft = { name: string; purpose: string; time_zone: string; area: Extent }
+
+const ZONES = Intl.supportedValuesOf('timeZone')
+
+/** Name, purpose, time zone and area of a programme; the area comes from the map beside it. */
+export function ProgrammeForm({ draft, onChange }: { draft: ProgrammeDraft; onChange: (change: Partial<ProgrammeDraft>) => void }) {
+  const [w, s, e, n] = draft.area
+  return (
+    <Box sx={{ display: 'grid', gap: 4 }}>
+      <TextInput label={t('programme.name')} value={draft.name} onChange={(name) => onChange({ name })} needed inputProps={{ maxLength: 120 }} />
+      <TextInput label={t('programme.purpose')} hint={t('programme.purpose.hint')} value={draft.purpose} onChange={(purpose) => onChange({ purpose })} multiline minRows={2} inputProps={{ maxLength: 2000 }} />
+      <Labelled label={t('programme.zone')} hint={t('programme.zone.hint')}>
+        {({ id, describedBy }) => (
+          <Autocomplete id={id} options={ZONES} value={draft.time_zone} disableClearable onChange={(_, zone) => onChange({ time_zone: zone })}
+            renderInput={(params) => <TextField {...params} size="small" inputProps={{ ...params.inputProps, 'aria-describedby': describedBy }} />} />
+        )}
+      </Labelled>
+      <Labelled label={t('programme.area')} hint={t('programme.area.hint')}>
+        {({ id }) => <Box id={id} sx={{ fontVariantNumeric: 'tabular-nums' }}>{t('programme.area.value', { w: w.toFixed(3), s: s.toFixed(3), e: e.toFixed(3), n: n.toFixed(3) })}</Box>}
+      </Labelled>
+    </Box>
+  )
+}
+
+export const browserZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'

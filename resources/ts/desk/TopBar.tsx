@@ -1,0 +1,58 @@
+import ArrowDropDown from '@mui/icons-material/ArrowDropDown'
+import Avatar from '@mui/material/Avatar'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import IconButton from '@mui/material/IconButton'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { api } from '../shared/api'
+import { PegMark } from '../shared/parts/PegMark'
+import { t } from '../shared/texts'
+import { HEAD_FONT, paint } from '../shared/theme'
+import type { Me, Programme } from '../shared/types'
+
+/** The dark bar at the top: whose yard it is, which programme, who is here. */
+export function TopBar({ me, programme }: { me: Me; programme?: Programme | undefined }) {
+  const navigate = useNavigate()
+  const [anchor, setAnchor] = useState<{ menu: 'programmes' | 'me'; at: HTMLElement } | null>(null)
+  const programmes = useQuery({ queryKey: ['programmes'], queryFn: () => api<Programme[]>('GET', '/programmes') })
+  const go = (to: string) => {
+    setAnchor(null)
+    void navigate(to)
+  }
+  const signOut = async () => {
+    await api('DELETE', '/session')
+    location.assign('/desk')
+  }
+  return (
+    <Box component="header" sx={{ height: 52, flex: 'none', display: 'flex', alignItems: 'center', gap: 4, px: { xs: 3, md: 5 }, bgcolor: paint.ink, color: '#F4EFE4' }}>
+      <Box component={Link} to="/desk" sx={{ display: 'flex', alignItems: 'center', gap: 2.25, color: 'inherit', textDecoration: 'none', fontFamily: HEAD_FONT, fontWeight: 800, fontSize: '1.18rem', fontStretch: '112%' }}>
+        <PegMark head="diamond" colour="#E8703A" size={26} /> Pin Yard
+      </Box>
+      {programme && (
+        <Button variant="outlined" endIcon={<ArrowDropDown />} onClick={(e) => setAnchor({ menu: 'programmes', at: e.currentTarget })} aria-haspopup="menu"
+          sx={{ color: 'inherit', borderColor: '#5B6C70', minHeight: 34, maxWidth: { xs: 180, md: 420 }, overflow: 'hidden', whiteSpace: 'nowrap', textOverflow: 'ellipsis' }}>
+          {programme.name}
+        </Button>
+      )}
+      <Menu open={anchor?.menu === 'programmes'} anchorEl={anchor?.at} onClose={() => setAnchor(null)}>
+        {programmes.data?.map((p) => <MenuItem key={p.id} selected={p.id === programme?.id} onClick={() => go(`/desk/p/${p.id}`)}>{p.name}</MenuItem>)}
+        <MenuItem divider disabled sx={{ minHeight: 0, py: 0 }} />
+        <MenuItem onClick={() => go('/desk/new')}>{t('programmes.new')}</MenuItem>
+      </Menu>
+      <Box sx={{ flex: 1 }} />
+      <IconButton aria-label={t('top.me', { name: me.name })} onClick={(e) => setAnchor({ menu: 'me', at: e.currentTarget })} sx={{ p: 0.5 }}>
+        <Avatar sx={{ width: 32, height: 32, bgcolor: paint.wood, color: paint.ink, fontSize: '0.85rem', fontWeight: 700, fontFamily: HEAD_FONT }}>
+          {me.name.split(' ').map((w) => w[0]).slice(0, 2).join('')}
+        </Avatar>
+      </IconButton>
+      <Menu open={anchor?.menu === 'me'} anchorEl={anchor?.at} onClose={() => setAnchor(null)}>
+        <MenuItem disabled sx={{ '&.Mui-disabled': { opacity: 1 } }}>{me.name}</MenuItem>
+        <MenuItem onClick={signOut}>{t('top.signout')}</MenuItem>
+      </Menu>
+    </Box>
+  )
+}

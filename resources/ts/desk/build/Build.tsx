@@ -1,0 +1,47 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { api } from '../../shared/api'
+import { PegMark } from '../../shared/parts/PegMark'
+import { Pill } from '../../shared/parts/Pill'
+import { Problems } from '../../shared/parts/Problems'
+import { Empty } from '../../shared/parts/Sheet'
+import { t } from '../../shared/texts'
+import type { LayerLine } from '../../shared/types'
+import { useProgramme } from '../ProgrammePage'
+
+/** The layers of the programme. */
+export function Build() {
+  const programme = useProgramme()
+  const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
+  const make = <Button component={Link} to="new">{t('build.new')}</Button>
+  return (
+    <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto' }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 4 }}>
+        <Typography variant="h1">{t('build.title')}</Typography>
+        {Boolean(layers.data?.length) && make}
+      </Box>
+      <Problems error={layers.error} />
+      {layers.data?.length === 0 && <Empty title={t('build.empty')} action={make}>{t('build.empty.text')}</Empty>}
+      <Box sx={{ display: 'grid', gap: 3 }}>
+        {layers.data?.map((layer) => (
+          <Paper key={layer.id} variant="outlined" component={Link} to={String(layer.id)} sx={{ p: 4, display: 'flex', gap: 4, alignItems: 'center', color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.primary' } }}>
+            <PegMark {...layer.peg} size={38} />
+            <Box sx={{ flex: 1, minWidth: 0 }}>
+              <Typography variant="h2">{layer.title}</Typography>
+              <Typography color="text.secondary">{layer.purpose || t('build.nopurpose')}</Typography>
+            </Box>
+            <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', justifyContent: 'end' }}>
+              <Pill>{t('build.fields', { n: layer.fields })}</Pill>
+              <Pill tone="info">{t('build.version', { n: layer.design_version })}</Pill>
+              <Pill tone="well">{t('board.count', { n: layer.records })}</Pill>
+            </Box>
+          </Paper>
+        ))}
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,71 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Checkbox from '@mui/material/Checkbox'
+import FormControlLabel from '@mui/material/FormControlLabel'
+import NativeSelect from '@mui/material/NativeSelect'
+import OutlinedInput from '@mui/material/OutlinedInput'
+import Radio from '@mui/material/Radio'
+import RadioGroup from '@mui/material/RadioGroup'
+import Typography from '@mui/material/Typography'
+import { Labelled, TextInput } from '../../shared/parts/Labelled'
+import { Sheet } from '../../shared/parts/Sheet'
+import { t } from '../../shared/texts'
+import type { Design, Problem } from '../../shared/types'
+
+type Props = { design: Design; onChange: (change: Partial<Design>) => void }
+
+export function About({ design, onChange, problems, onNext }: Props & { problems: Problem[]; onNext: () => void }) {
+  return (
+    <Sheet>
+      <Box sx={{ display: 'grid', gap: 4 }}>
+        <TextInput label={t('design.title')} hint={t('design.title.hint')} value={design.title} onChange={(title) => onChange({ title })} needed autoFocus={design.title === ''}
+          error={problems.find((p) => p.field === '/title')?.message ?? null} />
+        <TextInput label={t('design.purpose')} hint={t('design.purpose.hint')} value={design.purpose} onChange={(purpose) => onChange({ purpose })} multiline minRows={2} />
+        <Labelled label={t('design.name_field')} hint={t('design.name_field.hint')}>
+          {({ id, describedBy }) => (
+            <NativeSelect id={id} input={<OutlinedInput />} value={design.name_field ?? ''} inputProps={{ 'aria-describedby': describedBy }}
+              onChange={(e) => { const { name_field: _, ...rest } = design; onChange(e.target.value ? { name_field: e.target.value } : { ...rest, name_field: null }) }}>
+              <option value="">{t('design.name_field.auto')}</option>
+              {design.fields.filter((f) => f.label).map((f) => <option key={f.key} value={f.key}>{f.label}</option>)}
+            </NativeSelect>
+          )}
+        </Labelled>
+        {design.fields.length === 0 && <Box><Button onClick={onNext} disabled={design.title.trim() === ''}>{t('design.next.fields')}</Button></Box>}
+      </Box>
+    </Sheet>
+  )
+}
+
+export function PhotoPart({ design, onChange }: Props) {
+  const photos = design.photos
+  const put = (change: Partial<Design['photos']>) => onChange({ photos: { ...photos, ...change } })
+  const number = (text: string, most: number) => Math.max(0, Math.min(most, Number.parseInt(text, 10) || 0))
+  return (
+    <Sheet>
+      <FormControlLabel control={<Checkbox checked={photos.allowed} onChange={(e) => put({ allowed: e.target.checked, ...(e.target.checked ? {} : { least: 0 }) })} />} label={t('photos.allowed')} />
+      {photos.allowed && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, mt: 3 }}>
+          <TextInput label={t('photos.least')} value={photos.least} onChange={(v) => put({ least: number(v, photos.most) })} inputProps={{ inputMode: 'numeric' }} />
+          <TextInput label={t('photos.most')} value={photos.most} onChange={(v) => put({ most: Math.max(1, number(v, 50)) })} inputProps={{ inputMode: 'numeric' }} />
+        </Box>
+      )}
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 3 }}>{t('photos.size', { mb: Math.round(photos.max_bytes / 1_048_576) })}</Typography>
+    </Sheet>
+  )
+}
+
+export function RightsPart({ design, onChange }: Props) {
+  const crew = design.rights.crew
+  const put = (change: Partial<typeof crew>) => onChange({ rights: { crew: { ...crew, ...change } } })
+  return (
+    <Sheet>
+      <Typography variant="h3" gutterBottom>{t('rights.crew')}</Typography>
+      <FormControlLabel control={<Checkbox checked={crew.add} onChange={(e) => put({ add: e.target.checked })} />} label={t('rights.add')} />
+      <RadioGroup aria-label={t('rights.see')} value={crew.see} onChange={(e) => put({ see: e.target.value as 'all' | 'own' })} sx={{ mt: 2 }}>
+        <FormControlLabel value="all" control={<Radio />} label={t('rights.all')} />
+        <FormControlLabel value="own" control={<Radio />} label={t('rights.own')} />
+      </RadioGroup>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 3 }}>{t('rights.note')}</Typography>
+    </Sheet>
+  )
+}

@@ -1,0 +1,157 @@
+import Add from '@mui/icons-material/Add'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Link from '@mui/material/Link'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link as RouterLink, useNavigate, useParams } from 'react-router'
+import { api } from '../../shared/api'
+import { BenchShowing } from '../../shared/parts/BenchShowing'
+import { Problems } from '../../shared/parts/Problems'
+import { Segments } from '../../shared/parts/Segments'
+import { t } from '../../shared/texts'
+import type { Design, Field, Layer } from '../../shared/types'
+import { useProgramme } from '../ProgrammePage'
+import { About, PhotoPart, RightsPart } from './DesignParts'
+import { blankDesign, finished, KIND_MARK, KINDS, keyFrom, newField } from './design'
+import { FieldRow } from './FieldRow'
+import { FormShowing } from './FormShowing'
+import { useDesignCheck } from './useDesignCheck'
+
+type Part = 'about' | 'fields' | 'photos' | 'rights'
+
+/** Where a layer is designed, with its working form beside it. */
+export function Designer() {
+  const { layer: id } = useParams()
+  const layer = useQuery({ queryKey: ['layer', Number(id)], queryFn: () => api<Layer>('GET', `/layers/${id}`), enabled: id !== undefined })
+  if (id === undefined) return <Bench saved={null} />
+  if (layer.error) return <Box sx={{ p: 5 }}><Problems error={layer.error} /></Box>
+  return layer.data ? <Bench key={`${id}-${layer.data.design_version}`} saved={layer.data} /> : null
+}
+
+function Bench({ saved }: { saved: Layer | null }) {
+  const programme = useProgramme()
+  const navigate = useNavigate()
+  const client = useQueryClient()
+  const [design, setDesign] = useState<Design>(() => saved?.design ?? blankDesign())
+  const [part, setPart] = useState<Part>(saved ? 'fields' : 'about')
+  const [open, setOpen] = useState<number | null>(null)
+  const [past, setPast] = useState<Design[]>([])
+  const [error, setError] = useState<unknown>(null)
+  const check = useDesignCheck(design)
+  const lockedKeys = saved?.design.fields.map((f) => f.key) ?? []
+  const changed = JSON.stringify(finished(design)) !== JSON.stringify(finished(saved?.design ?? blankDesign()))
+
+  const put = (next: Design) => {
+    setPast((p) => [...p.slice(-49), design])
+    setDesign(next)
+    setError(null)
+  }
+  const undo = () => {
+    const last = past.at(-1)
+    if (!last) return
+    setDesign(last)
+    setPast(past.slice(0, -1))
+  }
+  const putField = (i: number, change: Partial<Field>) => put({
+    ...design,
+    fields: design.fields.map((f, j) => {
+      if (j !== i) return f
+      const next = { ...f, ...change }
+      // The key follows the label until the layer is made or someone writes a key.
+      const others = design.fields.filter((_, k) => k !== i).map((o) => o.key)
+      if (change.label !== undefined && !lockedKeys.includes(f.key) && f.key === keyFrom(f.label, others)) next.key = keyFrom(change.label, others)
+      return next
+    }),
+  })
+  const move = (i: number, by: -1 | 1) => {
+    const fields = [...design.fields]
+    fields.splice(i + by, 0, ...fields.splice(i, 1))
+    put({ ...design, fields })
+    setOpen(open === i ? i + by : null)
+  }
+  const save = async () => {
+    try {
+      const document = finished(design)
+      const made = saved
+        ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base: saved.design_version, design: document })
+        : await api<Layer>('POST', `/programmes/${programme.id}/layers`, document)
+      client.setQueryData(['layer', made.id], made)
+      await client.invalidateQueries({ queryKey: ['layers', programme.id] })
+      await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+      await navigate(`/desk/p/${programme.id}/build/${made.id}`)
+    } catch (caught) {
+      setError(caught)
+    }
+  }
+
+  const version = (saved?.design_version ?? 0) + 1
+  const ready = design.title.trim() !== '' && design.fields.length > 0
+  return (
+    <BenchShowing
+      bench={
+        <Box sx={{ display: 'grid', gap: 3.5 }}>
+          <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'end', gap: 3, flexWrap: 'wrap' }}>
+            <Box sx={{ minWidth: 0 }}>
+              <Typography variant="caption" sx={{ fontWeight: 600 }}>
+                <Link component={RouterLink} to={`/desk/p/${programme.id}/build`}>{t('build.title')}</Link> › {saved ? t('design.in_use', { n: saved.design_version }) : t('design.fresh')}
+              </Typography>
+              <Typography variant="h1">{design.title || t('build.new')}</Typography>
+            </Box>
+            <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
+              <Typography variant="caption" color="text.secondary" role="status">{saved && !changed ? t('saved') : changed ? t('design.unsaved') : ''}</Typography>
+              <Button variant="outlined" onClick={undo} disabled={past.length === 0}>{t('undo')}</Button>
+              <Button onClick={save} disabled={!ready || !changed || check.problems.length > 0}>{saved ? t('design.give', { n: version }) : t('design.make')}</Button>
+            </Box>
+          </Box>
+          <Problems error={error} />
+          <Segments<Part> label={t('design.parts')} value={part} onChange={setPart} options={[
+            { value: 'about', label: t('design.about') }, { value: 'fields', label: t('design.fields', { n: design.fields.length }) },
+            { value: 'photos', label: t('design.photos') }, { value: 'rights', label: t('design.rights') },
+          ]} />
+          {part === 'about' && <About design={design} onChange={(c) => put({ ...design, ...c })} problems={check.problems} onNext={() => setPart('fields')} />}
+          {part === 'photos' && <PhotoPart design={design} onChange={(c) => put({ ...design, ...c })} />}
+          {part === 'rights' && <RightsPart design={design} onChange={(c) => put({ ...design, ...c })} />}
+          {part === 'fields' && (
+            <>
+              {design.fields.length > 0 && (
+                <Paper variant="outlined" component="ol" sx={{ m: 0, p: 0, listStyle: 'none', overflow: 'hidden' }}>
+                  {design.fields.map((field, i) => (
+                    <FieldRow key={i} field={field} open={open === i} locked={lockedKeys.includes(field.key)} first={i === 0} last={i === design.fields.length - 1}
+                      problems={check.problems.filter((p) => p.field?.startsWith(`/fields/${i}/`) && (field.label !== '' || open !== i))}
+                      onOpen={() => setOpen(open === i ? null : i)} onChange={(c) => putField(i, c)} onMove={(by) => move(i, by)}
+                      onRemove={() => { put({ ...design, fields: design.fields.filter((_, j) => j !== i) }); setOpen(null) }} />
+                  ))}
+                </Paper>
+              )}
+              <AddField first={design.fields.length === 0} onAdd={(kind) => { put({ ...design, fields: [...design.fields, newField(kind, design.fields)] }); setOpen(design.fields.length) }} />
+            </>
+          )}
+        </Box>
+      }
+      showing={<FormShowing design={finished(design)} checked={check.checked} />}
+    />
+  )
+}
+
+function AddField({ first, onAdd }: { first: boolean; onAdd: (kind: Field['kind']) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  return (
+    <Box>
+      {first && <Typography color="text.secondary" sx={{ mb: 3 }}>{t('design.nofields')}</Typography>}
+      <Button variant={first ? 'contained' : 'outlined'} startIcon={<Add />} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>{t('design.addfield')}</Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {KINDS.map((kind) => (
+          <MenuItem key={kind} onClick={() => { setAnchor(null); onAdd(kind) }} sx={{ gap: 3 }}>
+            <Box component="b" aria-hidden sx={{ width: 28, textAlign: 'center' }}>{KIND_MARK[kind]}</Box>
+            <Box>{t(`kind.${kind}`)}<Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{t(`kind.${kind}.hint`)}</Typography></Box>
+          </MenuItem>
+        ))}
+      </Menu>
+    </Box>
+  )
+}

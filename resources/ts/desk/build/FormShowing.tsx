@@ -1,0 +1,63 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import { ThemeProvider } from '@mui/material/styles'
+import Typography from '@mui/material/Typography'
+import { useMemo, useState } from 'react'
+import { RecordForm, localToday } from '../../shared/form/RecordForm'
+import { compileRules, type FieldProblem } from '../../shared/form/rules'
+import { PhoneFrame } from '../../shared/parts/PhoneFrame'
+import { Segments } from '../../shared/parts/Segments'
+import { Strip } from '../../shared/parts/Strip'
+import { t } from '../../shared/texts'
+import { makeTheme } from '../../shared/theme'
+import type { Design, Values } from '../../shared/types'
+import type { Checked } from './useDesignCheck'
+
+/** The form as the crew gets it, working: it can be filled in and saved to nowhere. */
+export function FormShowing({ design, checked }: { design: Design; checked: Checked | null }) {
+  const [light, setLight] = useState<'sun' | 'night'>('sun')
+  const [values, setValues] = useState<Values>({})
+  const [problems, setProblems] = useState<FieldProblem[]>([])
+  const [done, setDone] = useState(false)
+  const theme = useMemo(() => makeTheme(18, light === 'night'), [light])
+  const rules = useMemo(() => checked && compileRules(checked.design, checked.value_schema), [checked])
+  // Fields of a design that is not sound yet are shown as far as they have a label.
+  const shown = checked && JSON.stringify(checked.design.fields) === JSON.stringify(design.fields) ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
+  const fields = new Set(shown.fields.map((f) => f.key))
+  const own = Object.fromEntries(Object.entries(values).filter(([k]) => fields.has(k)))
+  const tryIt = () => {
+    const found = rules?.(own) ?? []
+    setProblems(found)
+    setDone(found.length === 0)
+  }
+  return (
+    <>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 3 }}>
+        <Typography variant="h3">{t('showing.crew')}</Typography>
+        <Segments label={t('showing.light')} value={light} onChange={setLight} options={[{ value: 'sun', label: t('showing.sun') }, { value: 'night', label: t('showing.night') }]} />
+      </Box>
+      <ThemeProvider theme={theme}>
+        <PhoneFrame label={t('showing.phone')}>
+          <Strip left={t('strip.trial')} right={t('strip.nosignal')} tone="well" />
+          <Box sx={{ flex: 1, overflow: 'auto', p: 4, pb: 6 }}>
+            <Typography variant="h1" sx={{ mb: 4, fontSize: '1.35rem' }}>{t('record.new.in', { layer: shown.title || t('design.untitled') })}</Typography>
+            {shown.fields.length === 0 && <Typography color="text.secondary">{t('showing.nofields')}</Typography>}
+            <RecordForm design={shown} values={own} problems={problems} today={localToday()} {...(checked ? { look: checked.look } : {})}
+              onChange={(key, value) => { setValues((v) => ({ ...v, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)); setDone(false) }}>
+              {shown.photos.allowed && (
+                <Box>
+                  <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>{t('form.photos')}{shown.photos.least > 0 && ' *'}</Typography>
+                  <Box aria-hidden sx={{ width: 92, height: 78, border: '2px dashed', borderColor: 'text.secondary', borderRadius: 2, display: 'grid', placeItems: 'center', fontSize: 26 }}>+</Box>
+                </Box>
+              )}
+            </RecordForm>
+          </Box>
+          <Box sx={{ p: 3, borderTop: '1px solid', borderColor: 'divider' }}>
+            {done && <Typography role="status" sx={{ mb: 2, textAlign: 'center', color: 'primary.main', fontWeight: 650 }}>{t('showing.fits')}</Typography>}
+            <Button fullWidth size="large" onClick={tryIt} disabled={!rules} sx={{ minHeight: 56, fontSize: '1.1rem' }}>{t('form.save')}</Button>
+          </Box>
+        </PhoneFrame>
+      </ThemeProvider>
+    </>
+  )
+}

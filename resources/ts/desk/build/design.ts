@@ -1,0 +1,63 @@
+import type { Choice, Design, Field, FieldKind } from '../../shared/types'
+
+export const KINDS: FieldKind[] = ['short_text', 'whole_number', 'one_choice', 'date']
+
+/** What stands before a field of each kind, so that kinds are told apart at a glance. */
+export const KIND_MARK: Record<FieldKind, string> = { short_text: 'Aa', whole_number: '12', one_choice: '◇', date: '▤' }
+
+export const blankDesign = (): Design => ({
+  title: '', purpose: '', geometry: 'point', fields: [],
+  photos: { allowed: true, least: 0, most: 6, max_bytes: 26_214_400 },
+  rights: { crew: { add: true, see: 'all' } },
+})
+
+/** A machine name made from a label: small letters, digits, underscores. */
+export function keyFrom(label: string, taken: string[], fallback = 'field'): string {
+  const plain = label.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+|_+$/g, '').slice(0, 36) || fallback
+  const reserved = ['id', 'lon', 'lat', 'collected_at', 'author', 'version', 'photos', ...taken]
+  let key = plain
+  for (let n = 2; reserved.includes(key); n++) key = `${plain}_${n}`
+  return key
+}
+
+export function newField(kind: FieldKind, fields: Field[]): Field {
+  const field: Field = { key: keyFrom('', fields.map((f) => f.key)), label: '', kind }
+  return kind === 'one_choice' ? { ...field, choices: [{ code: '', label: '' }] } : field
+}
+
+/**
+ * Rows pasted from a spreadsheet or a list: one choice a line, as "code <tab> label" or just a label.
+ * Empty lines are left out.
+ */
+export function pastedChoices(text: string): { code: string; label: string }[] {
+  return text.split(/\r?\n/).map((line) => line.trim()).filter(Boolean).map((line) => {
+    const [first = '', second] = line.split('\t').map((cell) => cell.trim())
+    return second ? { code: first, label: second } : { code: '', label: first }
+  })
+}
+
+/** The document as the server takes it: codes that were left empty are made from their labels, empty rows go. */
+export function finished(design: Design): Design {
+  return {
+    ...design,
+    fields: design.fields.map((field) => {
+      const { choices, limits, hint, ...rest } = field
+      const out: Field = { ...rest }
+      if (hint?.trim()) out.hint = hint
+      if (limits && (limits.lowest !== undefined || limits.highest !== undefined)) out.limits = limits
+      if (field.kind === 'one_choice') out.choices = withCodes(choices ?? [])
+      return out
+    }),
+  }
+}
+
+function withCodes(choices: Choice[]): Choice[] {
+  const kept = choices.filter((c) => c.label.trim() !== '' || c.code !== '')
+  const codes = kept.map((c) => c.code)
+  return kept.map((c) => {
+    if (c.code !== '') return c
+    const code = keyFrom(c.label, codes, 'choice')
+    codes.push(code)
+    return { ...c, code }
+  })
+}

@@ -1,0 +1,25 @@
+import { useEffect, useState } from 'react'
+import { api, ApiError } from '../../shared/api'
+import type { Design, Look, Problem } from '../../shared/types'
+import { finished } from './design'
+
+export type Checked = { design: Design; value_schema: object; look: Look }
+
+/** Has the server check the design a moment after each change; keeps the last sound one for the form. */
+export function useDesignCheck(design: Design): { problems: Problem[]; checked: Checked | null } {
+  const [problems, setProblems] = useState<Problem[]>([])
+  const [checked, setChecked] = useState<Checked | null>(null)
+  const document = JSON.stringify(finished(design))
+  useEffect(() => {
+    let stale = false
+    const timer = setTimeout(() => {
+      const titled = JSON.parse(document) as Design
+      // A layer that has no title yet can still show its form.
+      api<Checked>('POST', '/designs/check', { ...titled, title: titled.title.trim() || '…' })
+        .then((c) => { if (!stale) { setChecked(c); setProblems([]) } })
+        .catch((e: unknown) => { if (!stale && e instanceof ApiError) setProblems(e.problems) })
+    }, 250)
+    return () => { stale = true; clearTimeout(timer) }
+  }, [document])
+  return { problems, checked }
+}

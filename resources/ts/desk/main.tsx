@@ -1,0 +1,55 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
+import { Navigate, Route, Routes } from 'react-router'
+import { api, ApiError } from '../shared/api'
+import { Problems } from '../shared/parts/Problems'
+import { SignIn } from '../shared/parts/SignIn'
+import { mount } from '../shared/Root'
+import { t } from '../shared/texts'
+import { makeTheme } from '../shared/theme'
+import type { Me } from '../shared/types'
+import { NewProgramme } from './NewProgramme'
+import { ProgrammePage } from './ProgrammePage'
+import { Programmes } from './Programmes'
+import { Build } from './build/Build'
+import { Designer } from './build/Designer'
+import { Collect } from './Collect'
+import { Plan } from './Plan'
+import { Publish } from './publish/Publish'
+
+const Check = lazy(() => import('./Check').then((m) => ({ default: m.Check })))
+const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
+const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ default: m.BoardEditor })))
+
+function Desk() {
+  const client = useQueryClient()
+  const me = useQuery({ queryKey: ['me'], queryFn: () => api<Me>('GET', '/me') })
+  if (me.isPending) return null
+  if (me.error instanceof ApiError && me.error.status === 401) {
+    return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => client.setQueryData(['me'], m)} />
+  }
+  if (me.error) return <Problems error={me.error} />
+  return (
+    <Suspense fallback={null}>
+      <Routes>
+        <Route path="/desk" element={<Programmes me={me.data} />} />
+        <Route path="/desk/new" element={<NewProgramme me={me.data} />} />
+        <Route path="/desk/p/:programme" element={<ProgrammePage me={me.data} />}>
+          <Route index element={<Navigate to="build" replace />} />
+          <Route path="plan" element={<Plan />} />
+          <Route path="build" element={<Build />} />
+          <Route path="build/new" element={<Designer key="new" />} />
+          <Route path="build/:layer" element={<Designer />} />
+          <Route path="collect" element={<Collect />} />
+          <Route path="check" element={<Check />} />
+          <Route path="publish" element={<Publish />} />
+          <Route path="publish/map/:map" element={<MapEditor />} />
+          <Route path="publish/board/:board" element={<BoardEditor />} />
+        </Route>
+        <Route path="*" element={<Navigate to="/desk" replace />} />
+      </Routes>
+    </Suspense>
+  )
+}
+
+mount(makeTheme(16), <Desk />)

@@ -1,0 +1,71 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { api } from '../../shared/api'
+import { Pill } from '../../shared/parts/Pill'
+import { Problems } from '../../shared/parts/Problems'
+import { Empty } from '../../shared/parts/Sheet'
+import { t } from '../../shared/texts'
+import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
+import { useProgramme } from '../ProgrammePage'
+
+/** The maps and boards of the programme. */
+export function Publish() {
+  const programme = useProgramme()
+  const navigate = useNavigate()
+  const client = useQueryClient()
+  const [error, setError] = useState<unknown>(null)
+  const base = `/programmes/${programme.id}`
+  const maps = useQuery({ queryKey: ['maps', programme.id], queryFn: () => api<MapDoc[]>('GET', `${base}/maps`) })
+  const boards = useQuery({ queryKey: ['boards', programme.id], queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`) })
+  const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `${base}/layers`) })
+  const first = layers.data?.[0]
+  const make = async (kind: 'map' | 'board') => {
+    if (!first) return
+    try {
+      const made = kind === 'map'
+        ? await api<MapDoc>('POST', `${base}/maps`, { layer: first.id, title: t('publish.map.title', { layer: first.title }) })
+        : await api<BoardDoc>('POST', `${base}/boards`, { title: t('publish.board.title', { programme: programme.name }) })
+      await client.invalidateQueries({ queryKey: [`${kind}s`, programme.id] })
+      await navigate(`${kind}/${made.id}`)
+    } catch (caught) {
+      setError(caught)
+    }
+  }
+  if (layers.data && !first) {
+    return <Box sx={{ p: 5 }}><Empty title={t('publish.nolayer')} action={<Button component={Link} to={`/desk/p/${programme.id}/build/new`}>{t('build.new')}</Button>}>{t('publish.nolayer.text')}</Empty></Box>
+  }
+  return (
+    <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto', display: 'grid', gap: 7 }}>
+      <Problems error={error ?? maps.error ?? boards.error} />
+      <Shelf title={t('publish.maps')} kind="map" items={maps.data} empty={t('publish.maps.empty')} make={t('publish.map.new')} onMake={() => make('map')} />
+      <Shelf title={t('publish.boards')} kind="board" items={boards.data} empty={t('publish.boards.empty')} make={t('publish.board.new')} onMake={() => make('board')} />
+    </Box>
+  )
+}
+
+type ShelfProps = { title: string; kind: 'map' | 'board'; items: (MapDoc | BoardDoc)[] | undefined; empty: string; make: string; onMake: () => void }
+
+function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
+  return (
+    <section>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 3 }}>
+        <Typography variant="h1">{title}</Typography>
+        <Button onClick={onMake}>{make}</Button>
+      </Box>
+      {items?.length === 0 && <Typography color="text.secondary">{empty}</Typography>}
+      <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))' }}>
+        {items?.map((item) => (
+          <Paper key={item.id} variant="outlined" component={Link} to={`${kind}/${item.id}`} sx={{ p: 4, color: 'inherit', textDecoration: 'none', display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 2, '&:hover': { borderColor: 'text.primary' } }}>
+            <Typography variant="h2">{item.title}</Typography>
+            <Pill tone={item.audience === 'link' ? 'well' : 'plain'}>{t(`audience.${item.audience}`)}</Pill>
+          </Paper>
+        ))}
+      </Box>
+    </section>
+  )
+}

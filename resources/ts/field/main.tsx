@@ -1,0 +1,61 @@
+import { ThemeProvider } from '@mui/material/styles'
+import CssBaseline from '@mui/material/CssBaseline'
+import { useLiveQuery } from 'dexie-react-hooks'
+import { createContext, useContext, useEffect, useMemo, useState } from 'react'
+import { Navigate, Route, Routes } from 'react-router'
+import { mount } from '../shared/Root'
+import { makeTheme } from '../shared/theme'
+import type { Me } from '../shared/types'
+import { db, meta, setMeta } from './db'
+import { AddScreen } from './screens/AddScreen'
+import { Frame } from './screens/Frame'
+import { ListScreen } from './screens/ListScreen'
+import { MapScreen } from './screens/MapScreen'
+import { OutboxScreen } from './screens/OutboxScreen'
+import { PackScreen } from './screens/PackScreen'
+import { FieldSignIn } from './screens/FieldSignIn'
+import { RecordScreen } from './screens/RecordScreen'
+import { keepSyncing, useSync } from './sync'
+import { watchForUpdates } from './updates'
+
+export type Light = 'sun' | 'night'
+const LightContext = createContext<{ light: Light; setLight: (light: Light) => void }>({ light: 'sun', setLight: () => undefined })
+export const useLight = () => useContext(LightContext)
+
+function FieldApp() {
+  const stored = useLiveQuery(async () => ({ me: (await meta<Me>('me')) ?? null, light: (await meta<Light>('light')) ?? 'sun', packs: await db.packs.count() }))
+  const { signIn } = useSync()
+  const [asked, setAsked] = useState(false)
+  useEffect(keepSyncing, [])
+  useEffect(watchForUpdates, [])
+  const light = stored?.light ?? 'sun'
+  const theme = useMemo(() => makeTheme(18, light === 'night'), [light])
+  const lightValue = useMemo(() => ({ light, setLight: (next: Light) => void setMeta('light', next) }), [light])
+  if (!stored) return null
+  // Signed out by the server is no reason to stop work: the strip says so, and everything stays here until then.
+  const mustSignIn = !stored.me || asked
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <LightContext value={lightValue}>
+        {mustSignIn ? (
+          <FieldSignIn onDone={() => setAsked(false)} />
+        ) : (
+          <Frame onSignIn={signIn ? () => setAsked(true) : undefined}>
+            <Routes>
+              <Route path="/field" element={stored.packs > 0 ? <MapScreen /> : <Navigate to="/field/packs" replace />} />
+              <Route path="/field/packs" element={<PackScreen />} />
+              <Route path="/field/add/:layer" element={<AddScreen />} />
+              <Route path="/field/list" element={<ListScreen />} />
+              <Route path="/field/record/:id" element={<RecordScreen />} />
+              <Route path="/field/outbox" element={<OutboxScreen />} />
+              <Route path="*" element={<Navigate to="/field" replace />} />
+            </Routes>
+          </Frame>
+        )}
+      </LightContext>
+    </ThemeProvider>
+  )
+}
+
+mount(makeTheme(18), <FieldApp />)

@@ -1,0 +1,90 @@
+import { DetailedError, Upload } from 'tus-js-client'
+import { v7 as uuid } from 'uuid'
+import { api, csrfHeaders } from '../shared/api'
+import { t } from '../shared/texts'
+import type { Problem } from '../shared/types'
+import { db, type PhonePhoto } from './db'
+
+const CHUNK = 524_288
+const TYPES = ['image/jpeg', 'image/png', 'image/webp']
+
+/** Takes a picked file, or says why not; what the server would refuse is refused here already. */
+export async function takePhoto(file: File, maxBytes: number): Promise<{ id: string; blob: Blob; name: string } | { refused: string }> {
+  const mb = (n: number) => Math.round((n / 1_048_576) * 10) / 10
+  if (file.size > maxBytes) return { refused: t('problem.photo_too_large', { name: file.name, mb: mb(file.size), most: mb(maxBytes) }) }
+  const type = typeOf(new Uint8Array(await file.slice(0, 12).arrayBuffer()))
+  if (!type) return { refused: t(TYPES.includes(file.type) ? 'problem.photo_no_picture' : 'problem.photo_type', { name: file.name }) }
+  // A copy of the bytes: the file behind a camera picture may be gone by the time there is signal.
+  const blob = new Blob([await file.arrayBuffer()], { type })
+  const drawable = await createImageBitmap(blob).then((b) => (b.close(), true), () => false)
+  return drawable ? { id: uuid(), blob, name: file.name } : { refused: t('problem.photo_no_picture', { name: file.name }) }
+}
+
+/** By the first bytes, as the server does (core/Device/PictureType.php). */
+function typeOf(head: Uint8Array): string | null {
+  const text = String.fromCharCode(...head)
+  if (head[0] === 0xff && head[1] === 0xd8 && head[2] === 0xff) return 'image/jpeg'
+  if (text.startsWith('\x89PNG\r\n\x1a\n')) return 'image/png'
+  return text.startsWith('RIFF') && text.slice(8, 12) === 'WEBP' ? 'image/webp' : null
+}
+
+/** Sends the photos whose records have arrived, one after the other; each goes on where it was cut off. */
+export async function sendPhotos(): Promise<void> {
+  const unsent = new Set((await db.outbox.toArray()).map((item) => item.operation.record))
+  for (const photo of await db.photos.where('state').equals('waiting').toArray()) {
+    if (!unsent.has(photo.record)) await send(photo)
+  }
+}
+
+async function send(photo: PhonePhoto, secondTry = false): Promise<void> {
+  const error = await upload(photo)
+  if (!error) {
+    await db.photos.delete(photo.id)
+    return
+  }
+  const response = error instanceof DetailedError ? error.originalResponse : null
+  const status = response?.getStatus() ?? 0
+  if (status === 410 && response?.getHeader('Photo-State') === 'stored') {
+    // The answer to the last piece was lost: it is there already.
+    await db.photos.delete(photo.id)
+  } else if (status === 419 && !secondTry) {
+    await api('GET', '/me')
+    await send(photo, true)
+  } else if (status === 422 || status === 413 || status === 410) {
+    const told = readProblems(response?.getBody())
+    const again = told.some((p) => p.code === 'photo_sha_differs') && !secondTry
+    await db.photos.update(photo.id, again ? { upload: null, sent: 0 } : { state: 'refused', reason: told[0]?.message ?? t('failure.refused') })
+    if (again) await send({ ...photo, upload: null }, true)
+  } else {
+    // No signal, or the server is away: it waits for the next round.
+    throw error
+  }
+}
+
+function upload(photo: PhonePhoto): Promise<Error | null> {
+  return new Promise((done) => {
+    const job = new Upload(photo.blob, {
+      endpoint: '/api/v1/uploads',
+      uploadUrl: photo.upload,
+      chunkSize: CHUNK,
+      metadata: { attachment: photo.id },
+      retryDelays: [500, 1500],
+      storeFingerprintForResuming: false,
+      onBeforeRequest: (request) => { for (const [name, value] of Object.entries(csrfHeaders())) request.setHeader(name, value) },
+      onUploadUrlAvailable: () => void db.photos.update(photo.id, { upload: job.url }),
+      onChunkComplete: (_, sent) => void db.photos.update(photo.id, { sent }),
+      onShouldRetry: (error) => { const status = error.originalResponse?.getStatus() ?? 0; return navigator.onLine && (status === 0 || status >= 500 || status === 423) },
+      onSuccess: () => done(null),
+      onError: (error) => done(error),
+    })
+    job.start()
+  })
+}
+
+function readProblems(body: string | undefined): Problem[] {
+  try {
+    return (JSON.parse(body ?? '{}') as { problems?: Problem[] }).problems ?? []
+  } catch {
+    return []
+  }
+}

@@ -1,0 +1,79 @@
+import { v7 as uuid } from 'uuid'
+import { db, meta, setMeta, type Draft, type Operation, type PackLayer, type PhonePhoto } from './db'
+import { filled } from '../shared/form/rules'
+import { t } from '../shared/texts'
+
+async function sha256(blob: Blob): Promise<string> {
+  const digest = await crypto.subtle.digest('SHA-256', await blob.arrayBuffer())
+  return [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('')
+}
+
+/** What names a record on screens: the value of the layer's name field, a choice by its label. */
+export function nameOf(layer: PackLayer, values: Record<string, unknown>): string | null {
+  const field = layer.design.fields.find((f) => f.key === layer.name_field)
+  const value = field && values[field.key]
+  if (value === null || value === undefined || !field) return null
+  return field.choices?.find((c) => c.code === value)?.label ?? String(value)
+}
+
+/**
+ * Saves a record on this phone: the record, its operation and its photos in one transaction, or none of them.
+ * From the moment this resolves, nothing that happens to the page can lose it.
+ */
+export async function saveRecord(layer: PackLayer, draft: Draft): Promise<void> {
+  const values = filled(draft.values)
+  const name = nameOf(layer, values)
+  // Hashing is slow and not the database's business, so it comes before the transaction.
+  const photos: PhonePhoto[] = await Promise.all(draft.photos.map(async (p): Promise<PhonePhoto> => ({
+    id: p.id, record: draft.record, layer: layer.id, blob: p.blob, name: p.name, type: p.blob.type, bytes: p.blob.size,
+    sha256: await sha256(p.blob), state: 'waiting', sent: 0, upload: null, reason: null,
+  })))
+  const now = new Date().toISOString()
+  await db.transaction('rw', [db.records, db.outbox, db.photos, db.drafts, db.meta], async () => {
+    const seq = ((await meta<number>('seq')) ?? 0) + 1
+    await setMeta('seq', seq)
+    const author = (await meta<{ name: string }>('me'))?.name ?? null
+    const operation: Operation = {
+      op: uuid(), kind: 'add', seq, layer: layer.id, design: layer.design_version, record: draft.record, captured_at: now, values,
+      geometry: { type: 'Point', coordinates: [draft.lon, draft.lat] }, fix: draft.fix,
+      photos: photos.map(({ id, name: photoName, type, bytes, sha256: hash }) => ({ id, name: photoName, type, bytes, sha256: hash })),
+    }
+    await db.records.put({ id: draft.record, layer: layer.id, lon: draft.lon, lat: draft.lat, values, collected_at: now, author, name, photos: photos.length, local: 'waiting' })
+    if (draft.fixes_op) {
+      // A refused record that was mended takes the place of the refused one.
+      await db.outbox.where('op').equals(draft.fixes_op).delete()
+      await db.photos.where('record').equals(draft.record).delete()
+    }
+    await db.outbox.add({ seq, op: operation.op, operation, name: name ?? t('record.unnamed'), state: 'waiting', problems: [], saved_at: now })
+    await db.photos.bulkAdd(photos)
+    await db.drafts.delete(layer.id)
+  })
+}
+
+/** Begins a draft from a refused record, so that it can be mended. */
+export async function mend(seq: number): Promise<number | null> {
+  return db.transaction('rw', [db.outbox, db.photos, db.drafts], async () => {
+    const item = await db.outbox.get(seq)
+    if (!item) return null
+    const { operation: op } = item
+    const photos = await db.photos.where('record').equals(op.record).toArray()
+    await db.drafts.put({
+      layer: op.layer, values: op.values, lon: op.geometry.coordinates[0], lat: op.geometry.coordinates[1], fix: op.fix, record: op.record, fixes_op: op.op,
+      photos: photos.map((p) => ({ id: p.id, blob: p.blob, name: p.name })),
+    })
+    return op.layer
+  })
+}
+
+/** Everything that has not arrived, as one file: a way out whatever happens to this app. */
+export async function rescueFile(): Promise<Blob> {
+  const asText = (blob: Blob) => new Promise<string>((done, failed) => {
+    const reader = new FileReader()
+    reader.onload = () => done(String(reader.result))
+    reader.onerror = () => failed(reader.error ?? new Error('unreadable'))
+    reader.readAsDataURL(blob)
+  })
+  const photos = await Promise.all((await db.photos.toArray()).map(async ({ blob, ...rest }) => ({ ...rest, data: await asText(blob) })))
+  const content = { made_at: new Date().toISOString(), device: await meta('device'), me: await meta('me'), outbox: await db.outbox.toArray(), photos }
+  return new Blob([JSON.stringify(content)], { type: 'application/json' })
+}

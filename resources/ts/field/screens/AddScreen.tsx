@@ -1,0 +1,146 @@
+import AddAPhoto from '@mui/icons-material/AddAPhotoOutlined'
+import Close from '@mui/icons-material/Close'
+import Alert from '@mui/material/Alert'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import IconButton from '@mui/material/IconButton'
+import Typography from '@mui/material/Typography'
+import { useLiveQuery } from 'dexie-react-hooks'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { v7 as uuid } from 'uuid'
+import { RecordForm, localToday } from '../../shared/form/RecordForm'
+import { compileRules, filled, type FieldProblem } from '../../shared/form/rules'
+import { t } from '../../shared/texts'
+import { db, type Draft, type PackLayer } from '../db'
+import { takePhoto } from '../photos'
+import { saveRecord } from '../save'
+import { syncNow } from '../sync'
+import { Head } from './Head'
+
+/** The form for a new record. It is kept as a draft with every change, so a killed app loses nothing. */
+export function AddScreen() {
+  const { layer: id } = useParams()
+  const [search] = useSearchParams()
+  const layer = useLiveQuery(async () => (await db.packs.toArray()).flatMap((p) => p.layers).find((l) => l.id === Number(id)) ?? null, [id])
+  const [draft, setDraft] = useState<Draft | null>(null)
+  useEffect(() => {
+    void db.drafts.get(Number(id)).then((kept) => setDraft(kept ?? blank(Number(id), search)))
+    // oxlint-disable-next-line react-hooks/exhaustive-deps -- only when the screen opens
+  }, [id])
+  if (!layer || !draft) return null
+  return <Form layer={layer} first={draft} />
+}
+
+function blank(layer: number, search: URLSearchParams): Draft {
+  const accuracy = search.get('accuracy')
+  return {
+    layer, values: {}, photos: [], record: uuid(), lon: Number(search.get('lon')), lat: Number(search.get('lat')),
+    fix: accuracy === null ? null : { accuracy: Number(accuracy), at: search.get('at') },
+  }
+}
+
+function Form({ layer, first }: { layer: PackLayer; first: Draft }) {
+  const navigate = useNavigate()
+  const [draft, setDraft] = useState(first)
+  const [problems, setProblems] = useState<FieldProblem[]>([])
+  const [refused, setRefused] = useState<string[]>([])
+  const [busy, setBusy] = useState(false)
+  const top = useRef<HTMLDivElement>(null)
+  const rules = useMemo(() => compileRules(layer.design, layer.value_schema), [layer])
+  const { photos: photoRules } = layer.design
+  const change = (part: Partial<Draft>) => {
+    const next = { ...draft, ...part }
+    setDraft(next)
+    void db.drafts.put(next)
+  }
+  const pick = async (files: FileList | null) => {
+    const said: string[] = []
+    const taken: Draft['photos'] = []
+    for (const file of files ?? []) {
+      const photo = await takePhoto(file, photoRules.max_bytes)
+      if ('refused' in photo) said.push(photo.refused)
+      else taken.push(photo)
+    }
+    const room = photoRules.most - draft.photos.length
+    if (taken.length > room) said.push(t('form.photos.most', { most: photoRules.most }))
+    setRefused(said)
+    if (taken.length) change({ photos: [...draft.photos, ...taken.slice(0, room)] })
+  }
+  const save = async () => {
+    const found = rules(filled(draft.values))
+    const outside = !(Math.abs(draft.lon) <= 180 && Math.abs(draft.lat) <= 90)
+    const said = [
+      ...(draft.photos.length < photoRules.least && photoRules.allowed ? [t('problem.photos_count', { count: draft.photos.length, least: photoRules.least, most: photoRules.most })] : []),
+      ...(outside ? [t('problem.position_outside_world', { lon: draft.lon, lat: draft.lat })] : []),
+    ]
+    setProblems(found)
+    setRefused(said)
+    if (found.length || said.length) {
+      top.current?.scrollIntoView({ block: 'start' })
+      return
+    }
+    setBusy(true)
+    try {
+      await saveRecord(layer, draft)
+    } catch (e) {
+      setBusy(false)
+      setRefused([t('form.notsaved', { why: e instanceof Error ? e.message : String(e) })])
+      return
+    }
+    await navigate('/field')
+    void syncNow()
+  }
+  const drop = async () => {
+    await db.drafts.delete(layer.id)
+    await navigate('/field')
+  }
+  const count = problems.length + refused.length
+  return (
+    <>
+      <Head title={t('record.new.in', { layer: layer.title })} under={`${draft.lat.toFixed(5)}, ${draft.lon.toFixed(5)}${draft.fix?.accuracy ? ` ± ${Math.round(draft.fix.accuracy)} m` : ''}`}>
+        <Button color="inherit" variant="text" onClick={drop}>{t('form.drop')}</Button>
+      </Head>
+      <Box sx={{ flex: 1, overflow: 'auto', p: 4 }}>
+        <Box ref={top} sx={{ display: 'grid', gap: 3 }}>
+          {count > 0 && <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>{t('form.tofix', { n: count })}{refused.map((r) => <div key={r}>{r}</div>)}</Alert>}
+        </Box>
+        <RecordForm design={layer.design} values={draft.values} problems={problems} look={layer.look} today={localToday()}
+          onChange={(key, value) => { change({ values: { ...draft.values, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}>
+          {photoRules.allowed && (
+            <Box>
+              <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>{t('form.photos')}{photoRules.least > 0 && ' *'}</Typography>
+              <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2.5 }}>
+                {draft.photos.map((p) => <Thumb key={p.id} blob={p.blob} name={p.name} onRemove={() => change({ photos: draft.photos.filter((x) => x.id !== p.id) })} />)}
+                {draft.photos.length < photoRules.most && (
+                  <Button component="label" variant="outlined" color="inherit" sx={{ width: 104, height: 88, borderStyle: 'dashed', borderWidth: 2, flexDirection: 'column', gap: 0.5 }}>
+                    <AddAPhoto /> {t('form.photo.add')}
+                    <input type="file" accept="image/jpeg,image/png,image/webp" multiple className="visually-hidden" onChange={(e) => { void pick(e.target.files); e.target.value = '' }} />
+                  </Button>
+                )}
+              </Box>
+            </Box>
+          )}
+        </RecordForm>
+      </Box>
+      <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none', bgcolor: 'background.paper' }}>
+        <Button fullWidth disabled={busy} onClick={save} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>{t('form.save')}</Button>
+      </Box>
+    </>
+  )
+}
+
+export function Thumb({ blob, name, onRemove }: { blob: Blob; name: string; onRemove?: () => void }) {
+  const [url, setUrl] = useState<string | null>(null)
+  useEffect(() => {
+    const made = URL.createObjectURL(blob)
+    setUrl(made)
+    return () => URL.revokeObjectURL(made)
+  }, [blob])
+  return (
+    <Box sx={{ position: 'relative', width: 104, height: 88 }}>
+      {url && <img src={url} alt={name} style={{ width: '100%', height: '100%', objectFit: 'cover', borderRadius: 8 }} />}
+      {onRemove && <IconButton aria-label={t('form.photo.remove', { name })} onClick={onRemove} sx={{ position: 'absolute', right: -8, top: -8, width: 36, height: 36, bgcolor: 'background.paper', border: '2px solid', borderColor: 'text.primary', '&:hover': { bgcolor: 'background.paper' } }}><Close fontSize="small" /></IconButton>}
+    </Box>
+  )
+}

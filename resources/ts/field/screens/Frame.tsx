@@ -1,0 +1,36 @@
+import Box from '@mui/material/Box'
+import ButtonBase from '@mui/material/ButtonBase'
+import { useLiveQuery } from 'dexie-react-hooks'
+import type { ReactNode } from 'react'
+import { useNavigate } from 'react-router'
+import { Strip } from '../../shared/parts/Strip'
+import { ago, t } from '../../shared/texts'
+import { db } from '../db'
+import { useSync } from '../sync'
+
+/** The strip that is never hidden, and the screen below it. */
+export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: (() => void) | undefined }) {
+  const navigate = useNavigate()
+  const sync = useSync()
+  const box = useLiveQuery(async () => {
+    const items = await db.outbox.toArray()
+    const photos = await db.photos.where('state').equals('waiting').count()
+    const refused = items.filter((i) => i.state === 'refused').length + (await db.photos.where('state').equals('refused').count())
+    return { waiting: items.filter((i) => i.state === 'waiting').length, photos, refused, oldest: items.map((i) => i.saved_at).sort()[0] }
+  })
+  const count = box?.waiting ?? 0
+  const photos = box?.photos ?? 0
+  const left = box?.refused ? t('strip.refused', { n: box.refused })
+    : count > 0 ? t('strip.waiting', { n: count, age: ago(box?.oldest ?? Date.now()) })
+    : photos > 0 ? t('strip.photos', { n: photos }) : t('strip.allsent')
+  const right = onSignIn ? t('strip.signin') : !sync.signal ? t('strip.nosignal') : sync.phase === 'sending' && (count > 0 || photos > 0) ? t('strip.sending') : sync.trouble ? t('strip.trouble') : t('strip.signal')
+  const tone = box?.refused || onSignIn || (count > 0 && !sync.signal) ? 'warn' : count > 0 || photos > 0 || sync.trouble ? 'busy' : 'well'
+  return (
+    <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', maxWidth: 640, mx: 'auto', bgcolor: 'background.default' }}>
+      <ButtonBase onClick={() => (onSignIn ? onSignIn() : void navigate('/field/outbox'))} aria-label={`${left}. ${right}`} sx={{ display: 'block', flex: 'none' }}>
+        <Strip left={left} right={right} tone={tone} data-testid="strip" />
+      </ButtonBase>
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>{children}</Box>
+    </Box>
+  )
+}

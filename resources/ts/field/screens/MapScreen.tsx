@@ -1,0 +1,127 @@
+import FormatListBulleted from '@mui/icons-material/FormatListBulleted'
+import DarkMode from '@mui/icons-material/DarkMode'
+import LightMode from '@mui/icons-material/LightMode'
+import GpsFixed from '@mui/icons-material/GpsFixed'
+import LocationSearching from '@mui/icons-material/LocationSearching'
+import Inventory from '@mui/icons-material/Inventory2Outlined'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import NativeSelect from '@mui/material/NativeSelect'
+import OutlinedInput from '@mui/material/OutlinedInput'
+import { useLiveQuery } from 'dexie-react-hooks'
+import type { Map as MapLibre } from 'maplibre-gl'
+import { useMemo, useRef, useState, type ReactNode } from 'react'
+import { useNavigate } from 'react-router'
+import { LazyMap } from '../../shared/map/LazyMap'
+import type { MapLayer } from '../../shared/map/MapView'
+import { t } from '../../shared/texts'
+import { useLight } from '../main'
+import { db, type PackLayer, type PhoneRecord } from '../db'
+import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
+
+/** The map that fills the screen, the nearest record, and one wide button. */
+export function MapScreen() {
+  const navigate = useNavigate()
+  const { light, setLight } = useLight()
+  const { position, denied } = usePosition()
+  const [crosshair, setCrosshair] = useState(false)
+  const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
+  const [chosen, setChosen] = useState<number | null>(null)
+  const map = useRef<MapLibre | null>(null)
+  const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
+  const records = useLiveQuery(() => db.records.toArray())
+  const pack = data?.packs[0]
+  const all = useMemo(() => data?.packs.flatMap((p) => p.layers) ?? [], [data])
+  const mine = all.filter((l) => l.rights.add)
+  const layer = mine.find((l) => l.id === chosen) ?? mine[0]
+  const layers = useMemo(() => (records ? all.map((l) => drawn(l, records)) : []), [all, records])
+  const useCrosshair = crosshair || !position
+  const place = useCrosshair ? center : position
+  const nearest = useMemo(() => (place && records ? nearestOf(place, records) : null), [place, records])
+
+  if (!data || !pack) return null
+  const add = () => {
+    if (!layer || !place) return
+    const fix = useCrosshair || !position ? '' : `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}`
+    void navigate(`/field/add/${layer.id}?lon=${place.lon.toFixed(7)}&lat=${place.lat.toFixed(7)}${fix}`)
+  }
+  return (
+    <>
+      <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
+        <LazyMap label={pack.name} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={pack.area} layers={layers} position={position}
+          onReady={(m) => { map.current = m }} onMove={({ lon, lat }) => setCenter({ lon, lat })} onPick={(p) => p && void navigate(`/field/record/${p.id}`)}>
+          {useCrosshair && <Crosshair />}
+          <Box sx={{ position: 'absolute', right: 12, top: 12, display: 'grid', gap: 2 }}>
+            <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}><Inventory /></Tool>
+            <Tool label={t(light === 'sun' ? 'field.night' : 'field.sun')} onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>{light === 'sun' ? <DarkMode /> : <LightMode />}</Tool>
+          </Box>
+          <Box sx={{ position: 'absolute', right: 12, bottom: 44, display: 'grid', gap: 2 }}>
+            <Tool label={t('field.crosshair')} pressed={useCrosshair} onClick={() => setCrosshair((c) => !c)}><LocationSearching /></Tool>
+            <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
+          </Box>
+        </LazyMap>
+      </Box>
+      <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
+          <Box sx={{ flex: 1, minWidth: 0, fontSize: '0.95rem' }}>
+            {nearest && place ? <><b>{t('field.nearest')}</b> {nearest.name ?? t('record.unnamed')}, {farAway(metres(place, nearest))} {t(`compass.${compassPoint(bearing(place, nearest))}`)}</> : t('field.norecords')}
+          </Box>
+          <Button variant="outlined" color="inherit" startIcon={<FormatListBulleted />} onClick={() => void navigate('/field/list')}>{t('field.list')}</Button>
+        </Box>
+        {mine.length > 1 && (
+          <NativeSelect input={<OutlinedInput />} value={layer?.id ?? ''} onChange={(e) => setChosen(Number(e.target.value))} inputProps={{ 'aria-label': t('check.layer') }}>
+            {mine.map((l) => <option key={l.id} value={l.id}>{l.title}</option>)}
+          </NativeSelect>
+        )}
+        <Button fullWidth onClick={add} disabled={!layer || !place} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>
+          {layer ? t(useCrosshair ? 'field.add.cross' : 'field.add.here', { layer: layer.title }) : t('field.add.none')}
+        </Button>
+        <Box sx={{ textAlign: 'center', fontSize: '0.88rem', color: 'text.secondary' }}>
+          {useCrosshair ? (denied ? t('field.denied') : t('field.cross.hint')) : t('field.fix', { m: Math.round(position?.accuracy ?? 0) })}
+        </Box>
+      </Box>
+    </>
+  )
+}
+
+function Tool({ label, onClick, pressed, disabled, children }: { label: string; onClick: () => void; pressed?: boolean; disabled?: boolean; children: ReactNode }) {
+  return (
+    <Button aria-label={label} aria-pressed={pressed} disabled={disabled} onClick={onClick} variant="outlined" color="inherit"
+      sx={{ minWidth: 0, width: 52, height: 52, p: 0, bgcolor: pressed ? 'primary.main' : 'background.paper', color: pressed ? 'primary.contrastText' : 'text.primary', borderWidth: 2, '&:hover': { bgcolor: pressed ? 'primary.main' : 'background.paper' }, '&.Mui-disabled': { bgcolor: 'background.paper' } }}>
+      {children}
+    </Button>
+  )
+}
+
+function Crosshair() {
+  return (
+    <Box aria-hidden sx={{ position: 'absolute', left: '50%', top: '50%', width: 64, height: 64, transform: 'translate(-50%,-50%)', pointerEvents: 'none' }}>
+      <svg viewBox="-32 -32 64 64"><g fill="none" stroke="#fff" strokeWidth={6}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g><g fill="none" stroke="#C8420E" strokeWidth={3}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g></svg>
+    </Box>
+  )
+}
+
+function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
+  const by = layer.look.kind === 'category' ? layer.look.field : null
+  return {
+    source: `layer-${layer.id}`,
+    layers: layer.style,
+    data: {
+      type: 'FeatureCollection',
+      features: records.filter((r) => r.layer === layer.id).map((r) => ({
+        type: 'Feature', geometry: { type: 'Point', coordinates: [r.lon, r.lat] },
+        properties: { id: r.id, ...(by && r.values[by] ? { class: r.values[by] } : {}) },
+      })),
+    },
+  }
+}
+
+function nearestOf(place: { lon: number; lat: number }, records: PhoneRecord[]): PhoneRecord | null {
+  let best: PhoneRecord | null = null
+  let least = Infinity
+  for (const r of records) {
+    const d = metres(place, r)
+    if (d < least) { least = d; best = r }
+  }
+  return best
+}

@@ -1,0 +1,47 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { useQuery } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import { useParams } from 'react-router'
+import { api } from '../shared/api'
+import { TextInput } from '../shared/parts/Labelled'
+import { Problems } from '../shared/parts/Problems'
+import { t } from '../shared/texts'
+import type { Role } from '../shared/types'
+import { Closed } from './Closed'
+
+type Invitation = { programme: string; name: string; email: string; role: Role; has_account: boolean }
+
+/** Where an invitation leads: choose a password, and go where the role works. */
+export function Join() {
+  const { token } = useParams()
+  const invitation = useQuery({ queryKey: ['join', token], queryFn: () => api<Invitation>('GET', `/join/${token}`), staleTime: Infinity })
+  const [password, setPassword] = useState('')
+  const [error, setError] = useState<unknown>(null)
+  if (invitation.error) return <Closed />
+  if (!invitation.data) return null
+  const { programme, name, email, role, has_account } = invitation.data
+  const submit = async (e: FormEvent) => {
+    e.preventDefault()
+    try {
+      await api('POST', `/join/${token}`, { password })
+      location.assign(role === 'crew' ? '/field' : '/desk')
+    } catch (caught) {
+      setError(caught)
+    }
+  }
+  return (
+    <Box component="main" sx={{ minHeight: '100%', display: 'grid', placeItems: 'center', p: 4 }}>
+      <Paper variant="outlined" component="form" onSubmit={submit} sx={{ width: '100%', maxWidth: 420, p: 6, display: 'grid', gap: 4 }}>
+        <Typography variant="h1">{t('join.title', { programme })}</Typography>
+        <Typography>{t('join.lead', { name, email, role: t(`role.${role}`) })}</Typography>
+        <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
+        <TextInput label={t(has_account ? 'signin.password' : 'join.password')} hint={has_account ? t('join.has') : t('join.hint')} type="password" value={password} onChange={setPassword} needed autoFocus inputProps={{ autoComplete: has_account ? 'current-password' : 'new-password', minLength: 10 }} />
+        <Problems error={error} />
+        <Button type="submit" size="large" disabled={password.length < 10}>{t('join.go')}</Button>
+      </Paper>
+    </Box>
+  )
+}

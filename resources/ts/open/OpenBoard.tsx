@@ -1,0 +1,28 @@
+import Box from '@mui/material/Box'
+import Typography from '@mui/material/Typography'
+import { useEffect } from 'react'
+import { useParams } from 'react-router'
+import { ApiError } from '../shared/api'
+import { BoardTiles } from '../shared/board/BoardTiles'
+import { useBoard } from '../shared/board/useBoard'
+import { Problems } from '../shared/parts/Problems'
+import { formatInstant, t } from '../shared/texts'
+import { Closed } from './Closed'
+import { OpenHead } from './OpenHead'
+
+/** A shared board; it keeps itself current. */
+export function OpenBoard() {
+  const { token } = useParams()
+  const { board, error } = useBoard(`/open/boards/${token}`)
+  useEffect(() => { if (board) document.title = `${board.title} · ${board.programme}` }, [board])
+  if (error instanceof ApiError && error.status === 404) return <Closed />
+  if (!board) return <Box sx={{ p: 4 }}><Problems error={error} /></Box>
+  return (
+    <Box sx={{ minHeight: '100%', display: 'flex', flexDirection: 'column' }}>
+      <OpenHead title={board.title} programme={board.programme}>
+        <Typography variant="caption" sx={{ color: error ? '#F0B59A' : '#C9D2D0', whiteSpace: 'nowrap' }}>{error ? t('board.away') : t('board.asof', { when: formatInstant(board.as_of) })}</Typography>
+      </OpenHead>
+      <Box component="main" sx={{ p: { xs: 3, md: 4 } }}><BoardTiles board={board} /></Box>
+    </Box>
+  )
+}

@@ -1,0 +1,21 @@
+import { lazy, Suspense } from 'react'
+import { Route, Routes } from 'react-router'
+import { mount } from '../shared/Root'
+import { makeTheme } from '../shared/theme'
+import { Closed } from './Closed'
+import { Join } from './Join'
+import { OpenBoard } from './OpenBoard'
+
+const OpenMap = lazy(() => import('./OpenMap').then((m) => ({ default: m.OpenMap })))
+
+mount(
+  makeTheme(16),
+  <Suspense fallback={null}>
+    <Routes>
+      <Route path="/m/:token" element={<OpenMap />} />
+      <Route path="/b/:token" element={<OpenBoard />} />
+      <Route path="/join/:token" element={<Join />} />
+      <Route path="*" element={<Closed />} />
+    </Routes>
+  </Suspense>,
+)

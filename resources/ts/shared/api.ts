@@ -1,0 +1,71 @@
+import { t } from './texts'
+import type { Problem } from './types'
+
+/** A request that the server did not accept, or that did not reach it (status 0). */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly problems: Problem[] = [],
+  ) {
+    super(message)
+  }
+}
+
+const BASE = '/api/v1'
+
+function csrfToken(): string {
+  const found = /(?:^|; )XSRF-TOKEN=([^;]+)/.exec(document.cookie)
+  return found?.[1] ? decodeURIComponent(found[1]) : ''
+}
+
+/** Headers that every changing request needs; the uploads use them too. */
+export const csrfHeaders = (): Record<string, string> => ({ 'X-XSRF-TOKEN': csrfToken() })
+
+async function send(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
+  const init: RequestInit = {
+    method,
+    credentials: 'same-origin',
+    headers: { Accept: 'application/json', ...headers },
+    cache: method === 'GET' ? 'no-cache' : 'no-store',
+  }
+  if (method !== 'GET') init.headers = { ...init.headers, 'Content-Type': 'application/json', ...csrfHeaders() }
+  if (body !== undefined) init.body = JSON.stringify(body)
+  try {
+    return await fetch(BASE + path, init)
+  } catch {
+    throw new ApiError(0, 'offline', t('failure.offline'))
+  }
+}
+
+async function failure(response: Response): Promise<ApiError> {
+  const told = (await response.json().catch(() => null)) as { code?: string; title?: string; problems?: Problem[] } | null
+  return new ApiError(response.status, told?.code ?? 'failed', told?.title ?? t('failure.failed'), told?.problems ?? [])
+}
+
+/** Calls the API; answers with its JSON. */
+export async function api<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response = await send(method, path, body)
+  if (response.status === 419) {
+    // The session was renewed since the page was loaded (a phone may come back after days): fetch its token, once.
+    await send('GET', '/me')
+    response = await send(method, path, body)
+  }
+  if (!response.ok) throw await failure(response)
+  return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+/** Asks again for something that may not have changed; undefined means it has not. */
+export async function apiIfChanged<T>(path: string, tag: string | null): Promise<{ body: T; tag: string | null } | undefined> {
+  const response = await send('GET', path, undefined, tag ? { 'If-None-Match': tag } : {})
+  if (response.status === 304) return undefined
+  if (!response.ok) throw await failure(response)
+  return { body: (await response.json()) as T, tag: response.headers.get('ETag') }
+}
+
+/** What to show of any error: the sentences of its problems, or its own. */
+export function sentences(error: unknown): string[] {
+  if (error instanceof ApiError) return error.problems.length ? error.problems.map((p) => p.message) : [error.message]
+  return [t('failure.failed')]
+}

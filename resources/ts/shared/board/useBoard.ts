@@ -1,0 +1,37 @@
+import { useEffect, useRef, useState } from 'react'
+import { apiIfChanged } from '../api'
+import type { BoardAnswers } from '../types'
+
+const EVERY_MS = 4_000
+
+/** A board's answers, asked for again every few seconds; an unchanged board costs the server next to nothing. */
+export function useBoard(path: string): { board: BoardAnswers | null; error: unknown; refresh: () => void } {
+  const [board, setBoard] = useState<BoardAnswers | null>(null)
+  const [error, setError] = useState<unknown>(null)
+  const [round, setRound] = useState(0)
+  const tag = useRef<string | null>(null)
+  useEffect(() => {
+    let stopped = false
+    tag.current = null
+    const ask = async () => {
+      try {
+        const news = await apiIfChanged<BoardAnswers>(path, tag.current)
+        if (stopped) return
+        setError(null)
+        if (news) {
+          tag.current = news.tag
+          setBoard(news.body)
+        }
+      } catch (e) {
+        if (!stopped) setError(e)
+      }
+    }
+    void ask()
+    const timer = setInterval(() => document.visibilityState === 'visible' && void ask(), EVERY_MS)
+    return () => {
+      stopped = true
+      clearInterval(timer)
+    }
+  }, [path, round])
+  return { board, error, refresh: () => setRound((n) => n + 1) }
+}

@@ -1,0 +1,144 @@
+import Box from '@mui/material/Box'
+import maplibregl, { type GeoJSONSource, type LayerSpecification, type Map as MapLibre, type StyleSpecification } from 'maplibre-gl'
+import 'maplibre-gl/dist/maplibre-gl.css'
+import { useEffect, useRef, type ReactNode } from 'react'
+import { t } from '../texts'
+import type { Box as Extent } from '../types'
+import { backdropStyle, type BackdropData } from './backdrop'
+import { providePegs } from './pegs'
+
+export type MapLayer = { source: string; data: GeoJSON.FeatureCollection; layers: unknown[] }
+export type Picked = { id: string; lon: number; lat: number }
+
+type Props = {
+  label: string
+  backdrops: BackdropData[]
+  extent: Extent
+  layers?: MapLayer[]
+  /** A tap on a record, or null for a tap on nothing. */
+  onPick?: (picked: Picked | null) => void
+  selected?: Picked | null
+  /** Where the person stands, with the accuracy in metres. */
+  position?: { lon: number; lat: number; accuracy: number } | null
+  onMove?: (view: { extent: Extent; lon: number; lat: number }) => void
+  onReady?: (map: MapLibre) => void
+  controls?: boolean
+  children?: ReactNode
+}
+
+const fitTo = (e: Extent): [[number, number], [number, number]] => [[e[0], e[1]], [e[2], e[3]]]
+
+/** How many pixels a tap may miss a peg by. */
+const REACH = 12
+const BACKDROP = new Set(['world', 'cays'])
+
+/** A map with a backdrop, records drawn by their looks, and a way to pick one. */
+export function MapView({ label, backdrops, extent, layers = [], onPick, selected, position, onMove, onReady, controls = true, children }: Props) {
+  const holder = useRef<HTMLDivElement>(null)
+  const map = useRef<MapLibre | null>(null)
+  const latest = useRef({ layers, onPick, onMove })
+  latest.current = { layers, onPick, onMove }
+  const backdropKeys = backdrops.map((b) => b.key).join()
+
+  useEffect(() => {
+    if (!holder.current) return
+    const m = new maplibregl.Map({
+      container: holder.current,
+      style: backdropStyle(backdrops),
+      bounds: fitTo(extent),
+      fitBoundsOptions: { padding: 20 },
+      attributionControl: { compact: true },
+      dragRotate: false,
+      pitchWithRotate: false,
+      maxZoom: 19,
+      fadeDuration: 0,
+    })
+    m.touchZoomRotate.disableRotation()
+    if (controls) m.addControl(new maplibregl.NavigationControl({ showCompass: false }), 'top-right')
+    m.addControl(new maplibregl.ScaleControl({ maxWidth: 110 }), 'bottom-right')
+    providePegs(m)
+    m.on('load', () => {
+      putLayers(m, latest.current.layers)
+      holder.current?.setAttribute('data-ready', 'true')
+      onReady?.(m)
+    })
+    m.on('click', (e) => {
+      const pick = latest.current.onPick
+      if (!pick) return
+      const drawn = latest.current.layers.flatMap((l) => (l.layers as LayerSpecification[]).map((s) => s.id)).filter((id) => m.getLayer(id))
+      const { x, y } = e.point
+      const [hit] = m.queryRenderedFeatures([[x - REACH, y - REACH], [x + REACH, y + REACH]], { layers: drawn })
+      const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
+      pick(hit && at ? { id: String(hit.properties.id), lon: at[0] as number, lat: at[1] as number } : null)
+    })
+    const tell = () => {
+      const b = m.getBounds()
+      const c = m.getCenter()
+      latest.current.onMove?.({ extent: [b.getWest(), b.getSouth(), b.getEast(), b.getNorth()], lon: c.lng, lat: c.lat })
+    }
+    m.on('moveend', tell)
+    m.once('load', tell)
+    map.current = m
+    return () => {
+      map.current = null
+      m.remove()
+    }
+    // The map is made once for a set of backdrops; everything else is brought to it below.
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+  }, [backdropKeys])
+
+  useEffect(() => {
+    const m = map.current
+    if (m?.isStyleLoaded() || m?.loaded()) putLayers(m, layers)
+    else m?.once('idle', () => map.current === m && putLayers(m, latest.current.layers))
+  }, [layers])
+
+  useEffect(() => {
+    map.current?.fitBounds(fitTo(extent), { padding: 20, animate: false })
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+  }, [extent.join()])
+
+  useMark(map, selected ? [selected.lon, selected.lat] : null, 'selected')
+  useMark(map, position ? [position.lon, position.lat] : null, 'position', position?.accuracy)
+
+  return (
+    <Box sx={{ position: 'relative', width: '100%', height: '100%', minHeight: 120 }}>
+      <Box ref={holder} role="region" aria-label={label} data-testid="map" sx={{ position: 'absolute', inset: 0, '& .maplibregl-canvas:focus-visible': { outlineOffset: -3 } }} />
+      {children}
+    </Box>
+  )
+}
+
+function putLayers(map: MapLibre, layers: MapLayer[]) {
+  const style: StyleSpecification = map.getStyle()
+  const wanted = new Set(layers.map((l) => l.source))
+  for (const old of style.layers) if ('source' in old && !BACKDROP.has(old.source) && !wanted.has(old.source)) map.removeLayer(old.id)
+  for (const layer of layers) {
+    const source = map.getSource<GeoJSONSource>(layer.source)
+    if (source) source.setData(layer.data)
+    else map.addSource(layer.source, { type: 'geojson', data: layer.data })
+    for (const spec of layer.layers as LayerSpecification[]) {
+      if (map.getLayer(spec.id)) map.removeLayer(spec.id)
+      map.addLayer(spec)
+    }
+  }
+}
+
+/** A mark that is a page element: the ring around the picked record, the dot where one stands. */
+function useMark(map: React.RefObject<MapLibre | null>, at: [number, number] | null, kind: 'selected' | 'position', accuracy?: number) {
+  const lon = at?.[0]
+  const lat = at?.[1]
+  useEffect(() => {
+    const m = map.current
+    if (!m || lon === undefined || lat === undefined) return
+    const element = document.createElement('div')
+    element.setAttribute('aria-label', t(kind === 'selected' ? 'map.selected' : 'map.you'))
+    element.setAttribute('role', 'img')
+    const size = kind === 'selected' ? 34 : 18
+    Object.assign(element.style, kind === 'selected'
+      ? { width: `${size}px`, height: `${size}px`, borderRadius: '50%', border: '3px solid #C8420E', pointerEvents: 'none' }
+      : { width: `${size}px`, height: `${size}px`, borderRadius: '50%', background: '#2F5D8A', border: '3px solid #fff', boxShadow: '0 0 0 7px #2F5D8A40', pointerEvents: 'none' })
+    const marker = new maplibregl.Marker({ element, offset: kind === 'selected' ? [0, -16] : [0, 0] }).setLngLat([lon, lat]).addTo(m)
+    return () => void marker.remove()
+  }, [map, lon, lat, kind, accuracy])
+}

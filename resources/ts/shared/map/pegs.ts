@@ -1,0 +1,47 @@
+import type { Map as MapLibre } from 'maplibre-gl'
+import type { PegHead } from '../types'
+
+/** Outlines of the heads, around (0, 0), within 7 units. */
+export const HEADS: Record<PegHead, string> = {
+  diamond: 'M0-7L7 0 0 7-7 0Z',
+  disc: 'M-6 0A6 6 0 1 1 6 0 6 6 0 1 1-6 0Z',
+  triangle: 'M0-7L7 5H-7Z',
+  bar: 'M-7-4.4H7V4.4H-7Z',
+  ring: 'M-6.4 0A6.4 6.4 0 1 1 6.4 0 6.4 6.4 0 1 1-6.4 0ZM-2.6 0A2.6 2.6 0 1 0 2.6 0 2.6 2.6 0 1 0-2.6 0Z',
+  cross: 'M-2.5-7H2.5V-2.5H7V2.5H2.5V7H-2.5V2.5H-7V-2.5H-2.5Z',
+}
+
+const SCALE = 3
+
+/** Draws the picture that a style names `peg-<head>-<colour>`, when the map first asks for it. */
+export function providePegs(map: MapLibre) {
+  map.on('styleimagemissing', ({ id }: { id: string }) => {
+    const found = /^peg-(\w+)-([0-9A-F]{6})$/.exec(id)
+    if (!found || map.hasImage(id)) return
+    const canvas = document.createElement('canvas')
+    canvas.width = 22 * SCALE
+    canvas.height = 30 * SCALE
+    const pen = canvas.getContext('2d')
+    if (!pen) return
+    pen.scale(SCALE, SCALE)
+    pen.translate(11, 29)
+    pen.lineWidth = 2.2
+    pen.strokeStyle = '#1D2B2E'
+    pen.beginPath()
+    pen.moveTo(0, 0)
+    pen.lineTo(0, -12)
+    pen.stroke()
+    pen.translate(0, -18)
+    const head = new Path2D(HEADS[found[1] as PegHead])
+    pen.lineJoin = 'round'
+    pen.strokeStyle = '#FFFFFF'
+    pen.lineWidth = 4.4
+    pen.stroke(head)
+    pen.fillStyle = `#${found[2]}`
+    pen.fill(head)
+    pen.strokeStyle = '#1D2B2E'
+    pen.lineWidth = 1.3
+    pen.stroke(head)
+    map.addImage(id, pen.getImageData(0, 0, canvas.width, canvas.height), { pixelRatio: SCALE })
+  })
+}

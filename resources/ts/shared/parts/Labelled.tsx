@@ -1,0 +1,42 @@
+import Box from '@mui/material/Box'
+import FormHelperText from '@mui/material/FormHelperText'
+import OutlinedInput, { type OutlinedInputProps } from '@mui/material/OutlinedInput'
+import Typography from '@mui/material/Typography'
+import { useId, type ReactNode } from 'react'
+
+type FrameProps = { label: string; needed?: boolean; hint?: string; error?: string | null; children: (ids: { id: string; describedBy: string | undefined }) => ReactNode }
+
+/** A label above, an input, a hint or an error below: the one frame of all inputs. */
+export function Labelled({ label, needed, hint, error, children }: FrameProps) {
+  const id = useId()
+  const below = error ?? hint
+  return (
+    <Box sx={{ minWidth: 0 }}>
+      <Typography component="label" htmlFor={id} sx={{ display: 'block', fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>
+        {label}
+        {needed && <Box component="span" aria-hidden sx={{ color: 'secondary.main' }}> *</Box>}
+      </Typography>
+      {children({ id, describedBy: below ? `${id}-below` : undefined })}
+      {below && <FormHelperText id={`${id}-below`} error={Boolean(error)} sx={{ mx: 0, fontSize: '0.85rem' }}>{below}</FormHelperText>}
+    </Box>
+  )
+}
+
+type InputProps = Omit<OutlinedInputProps, 'label' | 'error' | 'onChange'> & { label: string; hint?: string; error?: string | null; needed?: boolean; onChange?: (text: string) => void }
+
+export function TextInput({ label, hint, error, needed, onChange, inputProps, ...rest }: InputProps) {
+  return (
+    <Labelled label={label} hint={hint} error={error} needed={needed}>
+      {({ id, describedBy }) => (
+        <OutlinedInput
+          fullWidth
+          id={id}
+          error={Boolean(error)}
+          inputProps={{ ...inputProps, 'aria-describedby': describedBy, 'aria-required': needed || undefined }}
+          onChange={(e) => onChange?.(e.target.value)}
+          {...rest}
+        />
+      )}
+    </Labelled>
+  )
+}

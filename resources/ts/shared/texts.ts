@@ -1,0 +1,40 @@
+import { IntlMessageFormat } from 'intl-messageformat'
+import en from '../../texts/en.json'
+
+export type TextKey = keyof typeof en
+type Params = Record<string, string | number | null | undefined>
+
+/** All catalogues; a second language is one more file with the same keys. */
+const catalogues: Record<string, Partial<Record<TextKey, string>>> = { en }
+const language = 'en'
+const formats = new Map<string, IntlMessageFormat>()
+
+/** The sentence for a key (an ICU message), with its parameters put in. */
+export function t(key: TextKey, params: Params = {}): string {
+  const pattern = catalogues[language]?.[key] ?? en[key]
+  if (pattern === undefined) return key
+  let format = formats.get(pattern)
+  if (!format) formats.set(pattern, (format = new IntlMessageFormat(pattern, language)))
+  return String(format.format(params))
+}
+
+/** Whether the catalogue knows a key that came from elsewhere. */
+export const isTextKey = (key: string): key is TextKey => key in en
+
+export const formatNumber = (n: number) => new Intl.NumberFormat(language).format(n)
+
+/** A calendar date (year-month-day) as people write it; no time zone is involved. */
+export const formatDate = (day: string) =>
+  new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${day}T00:00:00Z`))
+
+export const formatInstant = (instant: string, timeZone?: string) =>
+  new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false, timeZone }).format(new Date(instant))
+
+/** How long ago, in one unit: "3 min", "2 h", "5 days". */
+export function ago(instant: string | number, now = Date.now()): string {
+  const minutes = Math.max(0, Math.round((now - new Date(instant).getTime()) / 60_000))
+  if (minutes < 1) return t('ago.now')
+  if (minutes < 60) return t('ago.minutes', { n: minutes })
+  if (minutes < 48 * 60) return t('ago.hours', { n: Math.round(minutes / 60) })
+  return t('ago.days', { n: Math.round(minutes / 1440) })
+}

@@ -1,0 +1,127 @@
+/** Shapes of the API, as the server's OpenAPI description and JSON Schemas give them. */
+
+export type FieldKind = 'short_text' | 'whole_number' | 'one_choice' | 'date'
+export type Choice = { code: string; label: string; retired?: boolean }
+export type Field = {
+  key: string
+  label: string
+  kind: FieldKind
+  hint?: string
+  required?: boolean
+  most?: number
+  limits?: { lowest?: number; highest?: number; outside?: 'stop' }
+  choices?: Choice[]
+}
+export type Design = {
+  title: string
+  purpose: string
+  geometry: 'point'
+  name_field?: string | null
+  fields: Field[]
+  photos: { allowed: boolean; least: number; most: number; max_bytes: number }
+  rights: { crew: { add: boolean; see: 'all' | 'own' } }
+}
+export type PegHead = 'diamond' | 'disc' | 'triangle' | 'bar' | 'ring' | 'cross'
+export type Peg = { head: PegHead; colour: string }
+export type Look =
+  | { kind: 'single'; peg: Peg }
+  | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
+export type LegendLine = Peg & { code: string | null; label: string | null; count: number }
+
+export type Value = string | number | null
+export type Values = Record<string, Value>
+export type Photo = { id: string; state: 'on_way' | 'stored' | 'refused'; name: string }
+export type RecordRow = {
+  id: string
+  version: number
+  lon: number
+  lat: number
+  accuracy: number | null
+  collected_at: string
+  received_at: string
+  author: string | null
+  values: Values
+  name: string | null
+  photos: Photo[]
+}
+
+export type Problem = { code: string; field: string | null; value: unknown; params: Record<string, string | number | null>; message: string }
+export type Box = [number, number, number, number]
+export type Role = 'coordinator' | 'crew'
+export type Me = { id: number; name: string; email: string; roles: { programme: number; role: Role }[] }
+export type Programme = {
+  id: number
+  name: string
+  purpose: string
+  time_zone: string
+  area: Box
+  role: Role
+}
+export type Stage = 'plan' | 'build' | 'collect' | 'check' | 'publish'
+export type ProgrammeWithStages = Programme & { stages: Record<Stage, Record<string, number>> }
+export type LayerLine = { id: number; title: string; purpose: string; fields: number; design_version: number; records: number; peg: LegendLine }
+export type Layer = {
+  id: number
+  programme: number
+  design_version: number
+  design: Design
+  value_schema: object
+  look: Look
+  rights: { add: boolean; design: boolean; sees_all: boolean }
+}
+export type Audience = 'programme' | 'link'
+export type MapDoc = {
+  id: number
+  layer: number
+  title: string
+  look: Look
+  card: { fields: string[]; photos: boolean }
+  extent: Box
+  audience: Audience
+  address: string | null
+}
+export type Backdrop = { key: string; address: string; bytes: number }
+export type MapView = {
+  title: string
+  programme: string
+  extent: Box
+  backdrops: Backdrop[]
+  by: string | null
+  source: string
+  layers: unknown[]
+  legend: LegendLine[]
+  features: GeoJSON.FeatureCollection
+  total: number
+}
+export type CardView = {
+  id: string
+  name: string | null
+  collected_at: string
+  values: { label: string; kind: FieldKind; text: string }[]
+  photos: { id: string; state: Photo['state'] }[]
+}
+export type TileKind = 'count' | 'breakdown' | 'latest' | 'map'
+export type Tile = {
+  id: string
+  kind: TileKind
+  title: string
+  layer: number
+  slice: number | null
+  field: string | null
+  width: number
+  height: number
+}
+export type BoardDoc = { id: number; title: string; tiles: Tile[]; audience: Audience; address: string | null }
+export type TileAnswer =
+  | { kind: 'count'; answer: { value: number } }
+  | { kind: 'breakdown'; answer: { total: number; rows: LegendLine[] } }
+  | { kind: 'latest'; answer: { records: { name: string | null; detail: string | null; class: string | null; collected_at: string }[]; legend: LegendLine[] } }
+  | { kind: 'map'; answer: Pick<MapView, 'source' | 'layers' | 'legend' | 'features' | 'total'> }
+export type BoardAnswers = {
+  title: string
+  programme: string
+  area: Box
+  as_of: string
+  tiles: (Omit<Tile, 'kind'> & { slice_name: string | null } & TileAnswer)[]
+}
+export type Slice = { id: number; name: string; filter: unknown }

@@ -1,0 +1,19 @@
+import react from '@vitejs/plugin-react'
+import { resolve } from 'node:path'
+import { defineConfig } from 'vite'
+
+const page = (name: string) => resolve(import.meta.dirname, `resources/ts/${name}.html`)
+
+export default defineConfig({
+  root: 'resources/ts',
+  base: '/app/',
+  publicDir: false,
+  plugins: [react()],
+  build: {
+    outDir: resolve(import.meta.dirname, 'public/app'),
+    emptyOutDir: true,
+    manifest: 'manifest.json',
+    chunkSizeWarningLimit: 1200,
+    rollupOptions: { input: { desk: page('desk'), field: page('field'), open: page('open'), kit: page('kit') } },
+  },
+})
