@@ -12,7 +12,7 @@ final class Texts
     /** @var array<string, array<string, string>> */
     private static array $catalogues = [];
 
-    /** @param array<string, scalar|null> $params */
+    /** @param  array<string, scalar|null>  $params */
     public static function of(string $key, array $params = [], string $language = 'en'): string
     {
         self::$catalogues[$language] ??= (array) json_decode((string) file_get_contents(resource_path("texts/$language.json")), true);

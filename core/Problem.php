@@ -21,5 +21,6 @@ final readonly class Problem
         public ?string $field = null,
         public mixed $value = null,
         public array $params = [],
-    ) {}
+    ) {
+    }
 }

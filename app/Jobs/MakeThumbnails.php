@@ -14,7 +14,9 @@ final class MakeThumbnails implements ShouldQueue
 {
     use Queueable;
 
-    public function __construct(private readonly string $photo) {}
+    public function __construct(private readonly string $photo)
+    {
+    }
 
     public function handle(): void
     {

@@ -11,7 +11,9 @@ use Illuminate\Auth\Access\Response;
 /** A board is seen and managed as its programme is; the open link is a way of its own (OpenController). */
 final class BoardPolicy
 {
-    public function __construct(private readonly ProgrammePolicy $programmes) {}
+    public function __construct(private readonly ProgrammePolicy $programmes)
+    {
+    }
 
     public function view(User $user, Board $board): Response
     {

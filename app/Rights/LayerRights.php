@@ -11,7 +11,9 @@ use App\Models\User;
 /** What one person may do with one layer, from the person's role and the layer's design. */
 final readonly class LayerRights
 {
-    private function __construct(private ?Role $role, private bool $crewAdds, private bool $crewSeesAll) {}
+    private function __construct(private ?Role $role, private bool $crewAdds, private bool $crewSeesAll)
+    {
+    }
 
     public static function of(User $user, Layer $layer): self
     {

@@ -13,8 +13,10 @@ use PinYard\Design\LayerDesign;
 /** The one place where a filter becomes SQL; every value is bound. */
 final readonly class FilterSql
 {
-    /** @param \DateTimeZone $zone in which days begin: the programme's */
-    public function __construct(private LayerDesign $design, private \DateTimeZone $zone) {}
+    /** @param  \DateTimeZone  $zone in which days begin: the programme's */
+    public function __construct(private LayerDesign $design, private \DateTimeZone $zone)
+    {
+    }
 
     public function apply(Builder $query, Filter $filter): Builder
     {

@@ -15,7 +15,7 @@ final class LayerTable
 {
     private const MOST_VARCHARS = 40;
 
-    /** @param list<Column> $columns */
+    /** @param  list<Column>  $columns */
     public static function make(Layer $layer, array $columns): void
     {
         Schema::create($layer->table(), function (Blueprint $table) use ($columns): void {
@@ -37,7 +37,7 @@ final class LayerTable
         });
     }
 
-    /** @param list<Column> $columns */
+    /** @param  list<Column>  $columns */
     public static function widen(Layer $layer, array $columns): void
     {
         if ($columns !== []) {

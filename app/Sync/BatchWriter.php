@@ -19,7 +19,9 @@ final class BatchWriter
     /** @var array<int, list<Decision>> */
     private array $applied = [];
 
-    public function __construct(private readonly ?User $user) {}
+    public function __construct(private readonly ?User $user)
+    {
+    }
 
     public function add(Decision $decision): void
     {
@@ -28,7 +30,7 @@ final class BatchWriter
         }
     }
 
-    /** @param array<int, Layer> $layers locked by the caller */
+    /** @param  array<int, Layer>  $layers locked by the caller */
     public function write(array $layers): void
     {
         $now = now()->format('Y-m-d H:i:s.v');
@@ -123,7 +125,7 @@ final class BatchWriter
         return array_map(static fn (array $row): array => [...$all, ...$row], $rows);
     }
 
-    /** @param list<array<string, mixed>> $rows */
+    /** @param  list<array<string, mixed>>  $rows */
     private function insert(string $table, array $rows): void
     {
         foreach (array_chunk($rows, self::ROWS) as $some) {

@@ -17,7 +17,9 @@ final class Ledger
     /** @var list<array<string, mixed>> */
     private array $rows = [];
 
-    public function __construct(private readonly User $user) {}
+    public function __construct(private readonly User $user)
+    {
+    }
 
     /**
      * @param  array<int, string>  $ops  16 bytes each
@@ -35,7 +37,7 @@ final class Ledger
         return $answers;
     }
 
-    /** @param array<string, mixed> $answer */
+    /** @param  array<string, mixed>  $answer */
     public function note(Operation $operation, Decision $decision, array $answer): void
     {
         $this->rows[] = [

@@ -33,7 +33,9 @@ final class SyncRound
     /** Deadlocks and failed certification (error 1213) are tried again so often. */
     private const ATTEMPTS = 5;
 
-    public function __construct(private readonly User $user, private readonly string $device) {}
+    public function __construct(private readonly User $user, private readonly string $device)
+    {
+    }
 
     /**
      * @param  list<mixed>  $batch  operations as they came

@@ -6,7 +6,6 @@ namespace PinYard\Board;
 
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
-use PinYard\Problem;
 use PinYard\Refused;
 
 /** The tiles of a board, checked against the layers and slices that they read. */
@@ -14,8 +13,10 @@ final readonly class BoardPlan
 {
     public const MOST_TILES = 40;
 
-    /** @param list<Tile> $tiles */
-    private function __construct(public array $tiles) {}
+    /** @param  list<Tile>  $tiles */
+    private function __construct(public array $tiles)
+    {
+    }
 
     /**
      * @param  array<int, LayerDesign>  $layers  that the board's owner may use, by number

@@ -12,7 +12,9 @@ final readonly class Condition
      * @param  'is'|'one_of'|'at_least'|'at_most'|'since'|'until'|'last_days'  $test
      * @param  string|int|list<string>  $value
      */
-    public function __construct(public string $field, public string $test, public string|int|array $value) {}
+    public function __construct(public string $field, public string $test, public string|int|array $value)
+    {
+    }
 
     /** @return array{field: string, test: string, value: string|int|list<string>} */
     public function toArray(): array

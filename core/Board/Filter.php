@@ -28,8 +28,10 @@ final readonly class Filter
         'collected_at' => ['since', 'until', 'last_days'],
     ];
 
-    /** @param list<Condition|self> $parts */
-    private function __construct(public bool $any, public array $parts) {}
+    /** @param  list<Condition|self>  $parts */
+    private function __construct(public bool $any, public array $parts)
+    {
+    }
 
     public static function everything(): self
     {

@@ -16,7 +16,8 @@ final readonly class Tile
         public ?string $field,
         public int $width,
         public int $height,
-    ) {}
+    ) {
+    }
 
     /** @return array<string, mixed> */
     public function toArray(): array

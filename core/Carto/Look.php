@@ -12,8 +12,10 @@ use PinYard\Refused;
 /** How a layer is drawn: one peg for all, or one for each choice of a field. */
 final readonly class Look
 {
-    /** @param array<array-key, Peg> $classes by choice code, in the order of the choice list */
-    private function __construct(public ?Field $field, public array $classes, public Peg $other) {}
+    /** @param  array<array-key, Peg>  $classes by choice code, in the order of the choice list */
+    private function __construct(public ?Field $field, public array $classes, public Peg $other)
+    {
+    }
 
     /** A sensible first look: by the field named, else by the first choice field, else one peg. */
     public static function suggest(LayerDesign $design, ?string $fieldKey = null): self

@@ -21,7 +21,9 @@ final readonly class Peg
         ['bar', '#A9A860'], ['triangle', '#5E3B1E'], ['cross', '#B0578D'], ['ring', '#1D2B2E'],
     ];
 
-    private function __construct(public string $head, public string $colour) {}
+    private function __construct(public string $head, public string $colour)
+    {
+    }
 
     public static function nth(int $i): self
     {

@@ -38,6 +38,7 @@ final class StyleLayers
                     'icon-image' => self::byClass($look, static fn (Peg $p): string => $p->image()),
                     'icon-anchor' => 'bottom',
                     'icon-allow-overlap' => true,
+                    'icon-ignore-placement' => true,
                     'icon-size' => ['interpolate', ['linear'], ['zoom'], self::PEGS_FROM_ZOOM, 0.55, 14, 1],
                     'symbol-z-order' => 'viewport-y',
                 ],
@@ -45,7 +46,7 @@ final class StyleLayers
         ];
     }
 
-    /** @param callable(Peg): string $draw */
+    /** @param  callable(Peg): string  $draw */
     private static function byClass(Look $look, callable $draw): mixed
     {
         if ($look->classes === []) {

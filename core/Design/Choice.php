@@ -11,7 +11,8 @@ final readonly class Choice
         public string $code,
         public string $label,
         public bool $retired = false,
-    ) {}
+    ) {
+    }
 
     /** @return array{code: string, label: string, retired?: true} */
     public function toArray(): array

@@ -7,8 +7,10 @@ namespace PinYard\Design;
 /** One column of a layer's table; `length` is in characters. */
 final readonly class Column
 {
-    /** @param 'text'|'whole'|'code'|'date' $type */
-    private function __construct(public string $name, public string $type, public ?int $length = null) {}
+    /** @param  'text'|'whole'|'code'|'date'  $type */
+    private function __construct(public string $name, public string $type, public ?int $length = null)
+    {
+    }
 
     public static function of(Field $field): self
     {

@@ -7,7 +7,9 @@ namespace PinYard\Design;
 /** What crew members may do with a layer: add records, and see everyone's or just their own. */
 final readonly class CrewRights
 {
-    public function __construct(public bool $add = true, public bool $seeAll = true) {}
+    public function __construct(public bool $add = true, public bool $seeAll = true)
+    {
+    }
 
     /** @return array{add: bool, see: 'all'|'own'} */
     public function toArray(): array

@@ -19,7 +19,9 @@ final readonly class DesignChange
      * @param  list<Column>  $newColumns
      * @param  list<Problem>  $problems
      */
-    private function __construct(public array $newColumns, public array $problems) {}
+    private function __construct(public array $newColumns, public array $problems)
+    {
+    }
 
     /**
      * @param  array<string, FieldKind>  $kept  every field key that the table has a column for, with its kind

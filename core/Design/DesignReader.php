@@ -31,7 +31,9 @@ final class DesignReader
     /** @var list<Problem> */
     private array $problems = [];
 
-    private function __construct() {}
+    private function __construct()
+    {
+    }
 
     /**
      * @param  array<mixed>  $document
@@ -49,7 +51,7 @@ final class DesignReader
         return $design;
     }
 
-    /** @param array<mixed> $d */
+    /** @param  array<mixed>  $d */
     private function design(array $d): LayerDesign
     {
         $this->noOthers($d, ['$schema', 'title', 'purpose', 'geometry', 'name_field', 'fields', 'photos', 'rights'], '');
@@ -80,7 +82,7 @@ final class DesignReader
         return new LayerDesign($title, $purpose, $fields, $this->photos($d), $this->crew($d), $name);
     }
 
-    /** @param array<mixed> $f */
+    /** @param  array<mixed>  $f */
     private function field(array $f, string $at): Field
     {
         $kindName = $f['kind'] ?? null;
@@ -183,7 +185,7 @@ final class DesignReader
         return $choices;
     }
 
-    /** @param array<mixed> $d */
+    /** @param  array<mixed>  $d */
     private function photos(array $d): PhotoRules
     {
         $p = $d['photos'] ?? [];
@@ -207,7 +209,7 @@ final class DesignReader
         );
     }
 
-    /** @param array<mixed> $d */
+    /** @param  array<mixed>  $d */
     private function crew(array $d): CrewRights
     {
         $rights = $d['rights'] ?? [];
@@ -227,7 +229,7 @@ final class DesignReader
         return new CrewRights($this->flag($crew, 'add', '/rights/crew', true), $see !== 'own');
     }
 
-    /** @param array<mixed> $in */
+    /** @param  array<mixed>  $in */
     private function text(array $in, string $key, string $at, int $least, int $most): string
     {
         $value = $in[$key] ?? '';
@@ -246,7 +248,7 @@ final class DesignReader
         return $value;
     }
 
-    /** @param array<mixed> $in */
+    /** @param  array<mixed>  $in */
     private function whole(array $in, string $key, string $at, int $lowest, int $highest, int $default): int
     {
         $value = $in[$key] ?? $default;
@@ -267,7 +269,7 @@ final class DesignReader
         return $value;
     }
 
-    /** @param array<mixed> $in */
+    /** @param  array<mixed>  $in */
     private function flag(array $in, string $key, string $at, bool $default): bool
     {
         $value = $in[$key] ?? $default;
@@ -332,7 +334,7 @@ final class DesignReader
         }
     }
 
-    /** @param array<string, scalar|null> $params */
+    /** @param  array<string, scalar|null>  $params */
     private function off(string $code, string $at, mixed $value = null, array $params = []): void
     {
         $this->problems[] = new Problem($code, $at, $value, $params);

@@ -18,7 +18,7 @@ final readonly class Field
     /** What both PHP and JavaScript hold exactly (RFC 8259, section 6: interoperable integers). */
     public const WHOLE_MOST = 9_007_199_254_740_991;
 
-    /** @param list<Choice> $choices */
+    /** @param  list<Choice>  $choices */
     public function __construct(
         public string $key,
         public string $label,
@@ -29,7 +29,8 @@ final readonly class Field
         public ?int $highest = null,
         public ?int $most = null,
         public array $choices = [],
-    ) {}
+    ) {
+    }
 
     public function choice(string $code): ?Choice
     {

@@ -12,7 +12,7 @@ use PinYard\Refused;
  */
 final readonly class LayerDesign
 {
-    /** @param list<Field> $fields */
+    /** @param  list<Field>  $fields */
     public function __construct(
         public string $title,
         public string $purpose,
@@ -20,7 +20,8 @@ final readonly class LayerDesign
         public PhotoRules $photos,
         public CrewRights $crew,
         public ?string $nameField = null,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  array<mixed>  $document

@@ -14,7 +14,8 @@ final readonly class PhotoRules
         public int $least = 0,
         public int $most = 6,
         public int $maxBytes = self::MAX_BYTES,
-    ) {}
+    ) {
+    }
 
     /** @return array{allowed: bool, least: int, most: int, max_bytes: int} */
     public function toArray(): array

@@ -11,7 +11,7 @@ enum PictureType: string
     case Png = 'image/png';
     case Webp = 'image/webp';
 
-    /** @param string $head at least the first 12 bytes of the file */
+    /** @param  string  $head at least the first 12 bytes of the file */
     public static function fromBytes(string $head): ?self
     {
         return match (true) {

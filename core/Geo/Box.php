@@ -9,7 +9,9 @@ use PinYard\Refused;
 /** A box of longitudes and latitudes; where `west` is greater than `east` it crosses the antimeridian (RFC 7946, section 5.2). */
 final readonly class Box
 {
-    private function __construct(public float $west, public float $south, public float $east, public float $north) {}
+    private function __construct(public float $west, public float $south, public float $east, public float $north)
+    {
+    }
 
     /** @throws Refused */
     public static function of(mixed $west, mixed $south, mixed $east, mixed $north): self

@@ -9,7 +9,9 @@ use PinYard\Refused;
 /** A place on WGS 84: longitude and latitude in degrees. */
 final readonly class Position
 {
-    private function __construct(public float $lon, public float $lat) {}
+    private function __construct(public float $lon, public float $lat)
+    {
+    }
 
     /** @throws Refused when a number is missing or outside the world */
     public static function of(mixed $lon, mixed $lat): self

@@ -12,7 +12,9 @@ final readonly class RecordId
 {
     private const SHAPE = '/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/D';
 
-    private function __construct(public string $text) {}
+    private function __construct(public string $text)
+    {
+    }
 
     public static function make(): self
     {

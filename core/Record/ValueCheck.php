@@ -21,9 +21,11 @@ final readonly class ValueCheck
      * @param  array<string, string|int|null>  $values  one entry for each field of the design, null where there is no value
      * @param  list<Problem>  $problems
      */
-    private function __construct(public array $values, public array $problems) {}
+    private function __construct(public array $values, public array $problems)
+    {
+    }
 
-    /** @param array<mixed> $values field keys with their values */
+    /** @param  array<mixed>  $values field keys with their values */
     public static function against(LayerDesign $design, array $values): self
     {
         $clean = [];
@@ -102,7 +104,7 @@ final readonly class ValueCheck
         return checkdate($month, $day, $year) ? null : self::off('not_date', $field, $value);
     }
 
-    /** @param array<string, scalar|null> $params */
+    /** @param  array<string, scalar|null>  $params */
     private static function off(string $code, Field $field, mixed $value, array $params = []): Problem
     {
         $shown = self::shown($value);

@@ -22,7 +22,8 @@ final readonly class Decision
         public ?Position $position = null,
         public array $photos = [],
         public array $problems = [],
-    ) {}
+    ) {
+    }
 
     /**
      * @param  array<string, string|int|null>  $values
@@ -33,7 +34,7 @@ final readonly class Decision
         return new self($operation, Outcome::Applied, $values, $position, $photos);
     }
 
-    /** @param list<Problem> $problems */
+    /** @param  list<Problem>  $problems */
     public static function refused(Operation $operation, array $problems): self
     {
         return new self($operation, Outcome::Refused, problems: $problems);

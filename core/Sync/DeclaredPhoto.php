@@ -19,7 +19,8 @@ final readonly class DeclaredPhoto
         public PictureType $type,
         public int $bytes,
         public string $sha256,
-    ) {}
+    ) {
+    }
 
     /** @throws Refused */
     public static function read(mixed $in, PhotoRules $rules): self

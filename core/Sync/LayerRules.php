@@ -9,6 +9,8 @@ use PinYard\Design\LayerDesign;
 /** What a batch needs to know of one layer: its designs by version, and whether this person may add. */
 final readonly class LayerRules
 {
-    /** @param array<int, LayerDesign> $designs */
-    public function __construct(public array $designs, public int $current, public bool $mayAdd) {}
+    /** @param  array<int, LayerDesign>  $designs */
+    public function __construct(public array $designs, public int $current, public bool $mayAdd)
+    {
+    }
 }

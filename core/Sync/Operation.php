@@ -30,7 +30,8 @@ final readonly class Operation
         public mixed $geometry,
         public array $photos,
         public array $fix,
-    ) {}
+    ) {
+    }
 
     /** @throws Refused */
     public static function read(mixed $in, mixed $device): self

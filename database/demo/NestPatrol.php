@@ -15,6 +15,7 @@ use App\Models\User;
 use App\Photos\PhotoIntake;
 use App\Storage\Designs;
 use App\Sync\SyncRound;
+use Illuminate\Support\Carbon;
 use Illuminate\Support\Str;
 use PinYard\Board\Filter;
 use PinYard\Carto\Look;
@@ -94,6 +95,7 @@ final class NestPatrol
         ]);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
         $layer = Designs::createLayer($programme, self::design(), $mara);
+        $mornings = [];
         foreach (self::CREWS as $i => [$name, $people, $sectors]) {
             $crew = $programme->crews()->create(['name' => $name]);
             foreach ($people as $j => $person) {
@@ -102,23 +104,48 @@ final class NestPatrol
                     ['name' => $person, 'password' => self::PASSWORD],
                 );
                 $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew, 'crew_id' => $crew->id]);
-                self::walk($dice, $layer, $user, $sectors, intdiv(self::NESTS, 12) + (($i * 2 + $j) < self::NESTS % 12 ? 1 : 0));
+                $nests = intdiv(self::NESTS, 12) + (($i * 2 + $j) < self::NESTS % 12 ? 1 : 0);
+                array_push($mornings, ...self::season($dice, $layer, $user, $sectors, $nests));
             }
         }
+        self::deliverInOrder($mornings);
         self::publish($programme, $layer->refresh());
         self::freshStart($mara);
     }
 
     /**
-     * One person's nests of the season, in one batch as a phone would send it.
+     * Sends the mornings of all crews in the order of days, so that arrival times and histories are those of a season.
+     *
+     * @param  list<array{user: User, operation: array<string, mixed>, pictures: array<string, string>}>  $mornings
+     */
+    private static function deliverInOrder(array $mornings): void
+    {
+        usort($mornings, static fn (array $a, array $b): int => $a['operation']['captured_at'] <=> $b['operation']['captured_at']);
+        $devices = [];
+        foreach ($mornings as ['user' => $user, 'operation' => $operation, 'pictures' => $pictures]) {
+            Carbon::setTestNow(Carbon::parse($operation['captured_at'])->addMinutes(35)->min(Carbon::createFromTimestamp(time())));
+            $devices[$user->id] ??= RecordId::make()->text;
+            [$answer] = SyncRound::for($user, $devices[$user->id])->take([$operation]);
+            if ($answer['outcome'] !== 'applied') {
+                throw new \LogicException('The demo is refused by its own design: '.json_encode($answer));
+            }
+            foreach ($pictures as $id => $bytes) {
+                self::deliver($user, $id, $bytes);
+            }
+        }
+        Carbon::setTestNow();
+    }
+
+    /**
+     * One person's nests of the season.
      *
      * @param  list<string>  $sectors
+     * @return list<array{user: User, operation: array<string, mixed>, pictures: array<string, string>}>
      */
-    private static function walk(Randomizer $dice, Layer $layer, User $user, array $sectors, int $nests): void
+    private static function season(Randomizer $dice, Layer $layer, User $user, array $sectors, int $nests): array
     {
         $beaches = self::beaches();
-        $operations = [];
-        $pictures = [];
+        $mornings = [];
         for ($n = 0; $n < $nests; $n++) {
             $code = $sectors[$dice->getInt(0, count($sectors) - 1)];
             $beach = $beaches[$code];
@@ -127,13 +154,14 @@ final class NestPatrol
             $status = self::status($dice, $age);
             $laid = now()->subDays($age + 1);
             $photos = [];
+            $pictures = [];
             if ($dice->getInt(1, 100) <= 38) {
                 $bytes = BeachPicture::draw($dice, "$code-".sprintf('%03d', $n + 1), $status);
                 $id = RecordId::make()->text;
                 $pictures[$id] = $bytes;
                 $photos[] = ['id' => $id, 'name' => "$code-$n.jpg", 'type' => 'image/jpeg', 'bytes' => strlen($bytes), 'sha256' => hash('sha256', $bytes)];
             }
-            $operations[] = [
+            $mornings[] = ['user' => $user, 'pictures' => $pictures, 'operation' => [
                 'op' => RecordId::make()->text,
                 'kind' => 'add',
                 'seq' => $n,
@@ -153,17 +181,10 @@ final class NestPatrol
                     'note' => self::pick($dice, ['' => 70, 'Close to the tide line' => 10, 'Light from the road' => 6, 'Ghost crab burrows near' => 8, 'Moved above the wrack line' => 6]) ?: null,
                 ],
                 'photos' => $photos,
-            ];
+            ]];
         }
-        usort($operations, static fn (array $a, array $b): int => $a['captured_at'] <=> $b['captured_at']);
-        foreach (SyncRound::for($user, RecordId::make()->text)->take($operations) as $answer) {
-            if ($answer['outcome'] !== 'applied') {
-                throw new \LogicException('The demo is refused by its own design: '.json_encode($answer));
-            }
-        }
-        foreach ($pictures as $id => $bytes) {
-            self::deliver($user, $id, $bytes);
-        }
+
+        return $mornings;
     }
 
     private static function deliver(User $user, string $id, string $bytes): void
@@ -186,7 +207,7 @@ final class NestPatrol
         return $age > 58 ? 'opened' : ($age > 49 ? 'due' : 'incubating');
     }
 
-    /** @param array<array-key, int> $weights */
+    /** @param  array<array-key, int>  $weights */
     private static function pick(Randomizer $dice, array $weights): string
     {
         $roll = $dice->getInt(1, array_sum($weights));
@@ -219,8 +240,8 @@ final class NestPatrol
             $tile('map', 'map', 'Where the nests are', 6, 5),
             $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
             $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
-            $tile('latest', 'latest', 'Latest from the beaches', 6, 3),
-            $tile('due-list', 'latest', 'Next to be inspected', 6, 3, $slice->id),
+            $tile('latest', 'latest', 'Latest from the beaches', 6, 4),
+            $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
         ]]);
         $board->openTo(Audience::Link);
     }

@@ -26,7 +26,7 @@ final class HealthController
         return new JsonResponse(['status' => $well ? 'ok' : 'down', ...$parts, 'version' => config('app.version')], $well ? 200 : 503);
     }
 
-    /** @param callable(): bool $ask */
+    /** @param  callable(): bool  $ask */
     private static function answers(callable $ask): bool
     {
         try {

@@ -60,7 +60,7 @@ final class SyncController
         return [$news, $lost];
     }
 
-    /** @param array<mixed> $cursors */
+    /** @param  array<mixed>  $cursors */
     private function note(Request $request, array $cursors): void
     {
         $waiting = $request->json('waiting');

@@ -177,7 +177,7 @@ final class UploadController
         return Attachment::query()->whereKey($id->bytes())->where('created_by', $request->user()->id)->first();
     }
 
-    /** @param array<string, string> $headers */
+    /** @param  array<string, string>  $headers */
     private function tus(int $status, array $headers = []): Response
     {
         return new Response('', $status, ['Tus-Resumable' => '1.0.0'] + $headers);

@@ -40,7 +40,7 @@ const ISLES = [
 ]
 
 function height(x, y) {
-  const wx = x + 900 * fbm(x / 5200, y / 5200, 4), wy = y + 900 * fbm(x / 5200 + 40, y / 5200 + 40, 4)
+  const wx = x + 2100 * fbm(x / 4300, y / 4300, 5), wy = y + 2100 * fbm(x / 4300 + 40, y / 4300 + 40, 5)
   let best = -70
   for (const i of ISLES) {
     const dx = wx - i.x, dy = wy - i.y

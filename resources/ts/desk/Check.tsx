@@ -7,7 +7,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { api } from '../shared/api'
 import { LazyMap } from '../shared/map/LazyMap'
-import type { MapLayer, Picked } from '../shared/map/MapView'
+import type { MapLayer } from '../shared/map/MapView'
 import { Labelled } from '../shared/parts/Labelled'
 import { Pill } from '../shared/parts/Pill'
 import { Problems } from '../shared/parts/Problems'
@@ -34,7 +34,6 @@ export function Check() {
     source: 'records', layers: [{ id: 'spot', type: 'circle', source: 'records', paint: { 'circle-radius': 6, 'circle-color': '#0F5C53', 'circle-stroke-color': '#fff', 'circle-stroke-width': 2 } }],
     data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: selected.id }, geometry: { type: 'Point', coordinates: [selected.lon, selected.lat] } }] },
   }] : []), [selected])
-  const mark: Picked | null = selected && { id: selected.id, lon: selected.lon, lat: selected.lat }
   const around = 0.012
   const extent = selected ? ([selected.lon - around, selected.lat - around, selected.lon + around, selected.lat + around] as const) : programme.area
 
@@ -64,7 +63,7 @@ export function Check() {
       </Box>
       <Sheet sx={{ p: 0, overflow: 'hidden', alignSelf: 'stretch', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ height: 260, flex: 'none' }}>
-          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={spot} selected={mark} />
+          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={spot} />
         </Box>
         <Box sx={{ p: 4, overflow: 'auto' }}>
           {selected && layer.data ? <Details record={selected} layer={layer.data} zone={programme.time_zone} /> : <Typography color="text.secondary">{t('check.pick')}</Typography>}

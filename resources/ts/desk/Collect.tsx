@@ -43,7 +43,7 @@ export function Collect() {
                 <TableRow key={p.id}>
                   <TableCell><b>{p.name}</b><Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: '0.85rem' }}>{p.email}</Box></TableCell>
                   <TableCell>{p.role === 'coordinator' ? <Pill tone="well">{t('role.coordinator')}</Pill> : p.crew}</TableCell>
-                  <TableCell>{p.last_heard_at ? t('collect.ago', { ago: ago(p.last_heard_at) }) : p.role === 'crew' ? t('collect.never') : ''}</TableCell>
+                  <TableCell>{p.last_heard_at ? ago(p.last_heard_at) : p.role === 'crew' ? t('collect.never') : ''}</TableCell>
                   <TableCell>{p.waiting > 0 ? <Pill tone="warn">{t('collect.tosend', { n: p.waiting })}</Pill> : p.last_heard_at ? t('collect.allsent') : ''}</TableCell>
                 </TableRow>
               ))}

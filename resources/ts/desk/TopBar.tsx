@@ -30,7 +30,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
   return (
     <Box component="header" sx={{ height: 52, flex: 'none', display: 'flex', alignItems: 'center', gap: 4, px: { xs: 3, md: 5 }, bgcolor: paint.ink, color: '#F4EFE4' }}>
       <Box component={Link} to="/desk" sx={{ display: 'flex', alignItems: 'center', gap: 2.25, color: 'inherit', textDecoration: 'none', fontFamily: HEAD_FONT, fontWeight: 800, fontSize: '1.18rem', fontStretch: '112%' }}>
-        <PegMark head="diamond" colour="#E8703A" size={26} /> Pin Yard
+        <PegMark head="diamond" colour="#E8703A" size={26} stem="#F4EFE4" /> Pin Yard
       </Box>
       {programme && (
         <Button variant="outlined" endIcon={<ArrowDropDown />} onClick={(e) => setAnchor({ menu: 'programmes', at: e.currentTarget })} aria-haspopup="menu"

@@ -8,7 +8,7 @@ import { paint } from '../shared/theme'
 export function OpenHead({ title, programme, children }: { title: string; programme: string; children?: ReactNode }) {
   return (
     <Box component="header" sx={{ flex: 'none', display: 'flex', alignItems: 'center', gap: 3, px: { xs: 3, md: 5 }, py: 2, bgcolor: paint.ink, color: '#F4EFE4' }}>
-      <PegMark head="diamond" colour="#E8703A" size={28} />
+      <PegMark head="diamond" colour="#E8703A" size={28} stem="#F4EFE4" />
       <Box sx={{ minWidth: 0, flex: 1 }}>
         <Typography variant="h1" sx={{ fontSize: '1.25rem' }} noWrap>{title}</Typography>
         <Typography variant="caption" sx={{ color: '#C9D2D0' }} noWrap>{programme}</Typography>

@@ -30,11 +30,15 @@ export const formatDate = (day: string) =>
 export const formatInstant = (instant: string, timeZone?: string) =>
   new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false, timeZone }).format(new Date(instant))
 
-/** How long ago, in one unit: "3 min", "2 h", "5 days". */
-export function ago(instant: string | number, now = Date.now()): string {
-  const minutes = Math.max(0, Math.round((now - new Date(instant).getTime()) / 60_000))
-  if (minutes < 1) return t('ago.now')
-  if (minutes < 60) return t('ago.minutes', { n: minutes })
-  if (minutes < 48 * 60) return t('ago.hours', { n: Math.round(minutes / 60) })
-  return t('ago.days', { n: Math.round(minutes / 1440) })
+const minutesSince = (instant: string | number) => Math.max(0, Math.round((Date.now() - new Date(instant).getTime()) / 60_000))
+
+/** How old, in one unit: "3 min", "2 h", "5 days". */
+export function age(instant: string | number): string {
+  const minutes = minutesSince(instant)
+  if (minutes < 60) return t('age.minutes', { n: minutes })
+  if (minutes < 48 * 60) return t('age.hours', { n: Math.round(minutes / 60) })
+  return t('age.days', { n: Math.round(minutes / 1440) })
 }
+
+/** The same as a point in time: "just now", "3 min ago". */
+export const ago = (instant: string | number) => (minutesSince(instant) < 1 ? t('age.now') : t('age.ago', { age: age(instant) }))

@@ -17,7 +17,8 @@ const head = { fontFamily: HEAD_FONT, fontWeight: 750, letterSpacing: '-0.005em'
 
 /** `size` is the text size in pixels: 16 at the desk, 18 in the field. */
 export function makeTheme(size: 16 | 18 = 16, night = false) {
-  const ink = night ? '#F4EFE4' : paint.ink
+  const field = size === 18
+  const ink = night ? '#F4EFE4' : field ? '#0B1314' : paint.ink
   return createTheme({
     palette: {
       mode: night ? 'dark' : 'light',
@@ -26,8 +27,8 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
       error: { main: night ? '#F2857F' : paint.brick },
       warning: { main: night ? '#F0905F' : paint.buoy },
       info: { main: night ? '#9CC0E2' : paint.tide },
-      background: night ? { default: '#12191B', paper: '#1B2528' } : { default: paint.page, paper: paint.sheet },
-      text: night ? { primary: ink, secondary: '#B4C0BE' } : { primary: ink, secondary: paint.soft },
+      background: night ? { default: '#12191B', paper: '#1B2528' } : field ? { default: '#FFFFFF', paper: '#FFFFFF' } : { default: paint.page, paper: paint.sheet },
+      text: night ? { primary: ink, secondary: '#B4C0BE' } : { primary: ink, secondary: field ? '#38474A' : paint.soft },
       divider: night ? '#3A4A4E' : paint.line,
     },
     shape: { borderRadius: 6 },
@@ -46,20 +47,20 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
     },
     components: {
       MuiCssBaseline: { styleOverrides: { body: { WebkitFontSmoothing: 'antialiased' } } },
-      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: 'inherit', fontSize: 'inherit' } } },
       MuiButton: {
         defaultProps: { disableElevation: true, variant: 'contained' },
-        styleOverrides: { root: { minHeight: size === 18 ? 48 : 36, paddingInline: 15 }, outlined: { borderWidth: 1.5, background: 'transparent' } },
+        styleOverrides: { root: { minHeight: field ? 48 : 36, paddingInline: 15 }, outlined: { borderWidth: field ? 2 : 1.5, background: 'transparent' } },
       },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' }, outlined: { borderColor: night ? '#3A4A4E' : paint.line } } },
       MuiOutlinedInput: {
         styleOverrides: {
           root: {
             background: night ? '#12191B' : '#FFFFFF',
-            '& .MuiOutlinedInput-notchedOutline': { borderColor: night ? '#7D8C8C' : '#8A8069', borderWidth: 1.5 },
+            '& .MuiOutlinedInput-notchedOutline': { borderColor: night ? '#7D8C8C' : field ? ink : '#8A8069', borderWidth: field ? 2 : 1.5 },
             '&:hover .MuiOutlinedInput-notchedOutline': { borderColor: ink },
           },
-          input: { padding: size === 18 ? '13px 14px' : '8px 11px' },
+          input: { padding: field ? '13px 14px' : '8px 11px' },
         },
       },
       MuiChip: { styleOverrides: { root: { fontWeight: 600, height: 24 } } },

@@ -77,7 +77,7 @@ function Form({ layer, first }: { layer: PackLayer; first: Draft }) {
     setProblems(found)
     setRefused(said)
     if (found.length || said.length) {
-      top.current?.scrollIntoView({ block: 'start' })
+      requestAnimationFrame(() => top.current?.scrollTo({ top: 0 }))
       return
     }
     setBusy(true)
@@ -101,10 +101,8 @@ function Form({ layer, first }: { layer: PackLayer; first: Draft }) {
       <Head title={t('record.new.in', { layer: layer.title })} under={`${draft.lat.toFixed(5)}, ${draft.lon.toFixed(5)}${draft.fix?.accuracy ? ` ± ${Math.round(draft.fix.accuracy)} m` : ''}`}>
         <Button color="inherit" variant="text" onClick={drop}>{t('form.drop')}</Button>
       </Head>
-      <Box sx={{ flex: 1, overflow: 'auto', p: 4 }}>
-        <Box ref={top} sx={{ display: 'grid', gap: 3 }}>
-          {count > 0 && <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>{t('form.tofix', { n: count })}{refused.map((r) => <div key={r}>{r}</div>)}</Alert>}
-        </Box>
+      <Box ref={top} sx={{ flex: 1, overflow: 'auto', p: 4 }}>
+        {count > 0 && <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>{t('form.tofix', { n: count })}{[...refused, ...problems.map((p) => p.message)].map((r) => <div key={r}>{r}</div>)}</Alert>}
         <RecordForm design={layer.design} values={draft.values} problems={problems} look={layer.look} today={localToday()}
           onChange={(key, value) => { change({ values: { ...draft.values, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}>
           {photoRules.allowed && (

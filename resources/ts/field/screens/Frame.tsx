@@ -4,7 +4,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import type { ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { Strip } from '../../shared/parts/Strip'
-import { ago, t } from '../../shared/texts'
+import { age, t } from '../../shared/texts'
 import { db } from '../db'
 import { useSync } from '../sync'
 
@@ -21,7 +21,7 @@ export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: 
   const count = box?.waiting ?? 0
   const photos = box?.photos ?? 0
   const left = box?.refused ? t('strip.refused', { n: box.refused })
-    : count > 0 ? t('strip.waiting', { n: count, age: ago(box?.oldest ?? Date.now()) })
+    : count > 0 ? t('strip.waiting', { n: count, age: age(box?.oldest ?? Date.now()) })
     : photos > 0 ? t('strip.photos', { n: photos }) : t('strip.allsent')
   const right = onSignIn ? t('strip.signin') : !sync.signal ? t('strip.nosignal') : sync.phase === 'sending' && (count > 0 || photos > 0) ? t('strip.sending') : sync.trouble ? t('strip.trouble') : t('strip.signal')
   const tone = box?.refused || onSignIn || (count > 0 && !sync.signal) ? 'warn' : count > 0 || photos > 0 || sync.trouble ? 'busy' : 'well'

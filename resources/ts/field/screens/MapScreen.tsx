@@ -15,9 +15,13 @@ import { useNavigate } from 'react-router'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { t } from '../../shared/texts'
+import type { Box as Extent } from '../../shared/types'
 import { useLight } from '../main'
 import { db, type PackLayer, type PhoneRecord } from '../db'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
+
+/** Where the map was left, so that coming back from a form finds the same place. */
+let left: Extent | null = null
 
 /** The map that fills the screen, the nearest record, and one wide button. */
 export function MapScreen() {
@@ -27,6 +31,7 @@ export function MapScreen() {
   const [crosshair, setCrosshair] = useState(false)
   const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
   const [chosen, setChosen] = useState<number | null>(null)
+  const [opening] = useState(left)
   const map = useRef<MapLibre | null>(null)
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
   const records = useLiveQuery(() => db.records.toArray())
@@ -48,14 +53,14 @@ export function MapScreen() {
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <LazyMap label={pack.name} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={pack.area} layers={layers} position={position}
-          onReady={(m) => { map.current = m }} onMove={({ lon, lat }) => setCenter({ lon, lat })} onPick={(p) => p && void navigate(`/field/record/${p.id}`)}>
+        <LazyMap label={pack.name} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={opening ? 0 : 20} layers={layers} position={position}
+          onReady={(m) => { map.current = m }} onMove={({ lon, lat, extent }) => { left = extent; setCenter({ lon, lat }) }} onPick={(p) => p && void navigate(`/field/record/${p.id}`)}>
           {useCrosshair && <Crosshair />}
-          <Box sx={{ position: 'absolute', right: 12, top: 12, display: 'grid', gap: 2 }}>
+          <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
             <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}><Inventory /></Tool>
             <Tool label={t(light === 'sun' ? 'field.night' : 'field.sun')} onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>{light === 'sun' ? <DarkMode /> : <LightMode />}</Tool>
           </Box>
-          <Box sx={{ position: 'absolute', right: 12, bottom: 44, display: 'grid', gap: 2 }}>
+          <Box sx={{ position: 'absolute', right: 12, bottom: 44, zIndex: 3, display: 'grid', gap: 2 }}>
             <Tool label={t('field.crosshair')} pressed={useCrosshair} onClick={() => setCrosshair((c) => !c)}><LocationSearching /></Tool>
             <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
           </Box>

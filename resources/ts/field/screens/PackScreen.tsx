@@ -15,7 +15,7 @@ import { fetchPacks, getPack, packBytes } from '../packs'
 import { syncNow } from '../sync'
 import { Head } from './Head'
 
-const mb = (bytes: number) => (bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`)
+const mb = (bytes: number) => (bytes >= 1_073_741_824 ? `${(bytes / 1_073_741_824).toFixed(1)} GB` : bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`)
 
 /** What this phone can carry, how large it is, and what it carries already. */
 export function PackScreen() {

@@ -4,19 +4,19 @@ import Typography from '@mui/material/Typography'
 import { LazyMap } from '../map/LazyMap'
 import { Legend } from '../parts/Legend'
 import { PegMark } from '../parts/PegMark'
-import { ago, formatNumber, t } from '../texts'
+import { age, formatNumber, t } from '../texts'
 import { HEAD_FONT } from '../theme'
 import type { BoardAnswers, LegendLine } from '../types'
 
 type TileOf<K> = Extract<BoardAnswers['tiles'][number], { kind: K }>
-const ROW = 84
+const ROW = 72
 
 /** The tiles of a board, on twelve columns; one below the other on a phone. */
 export function BoardTiles({ board }: { board: BoardAnswers }) {
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(12, 1fr)' }, gridAutoRows: { md: `${ROW}px` }, gridAutoFlow: 'dense', gap: 3 }}>
       {board.tiles.map((tile) => (
-        <Paper key={tile.id} variant="outlined" component="section" aria-label={tile.title} sx={{
+        <Paper key={tile.id} variant="outlined" component="section" aria-label={tile.title} tabIndex={tile.kind === 'latest' || tile.kind === 'breakdown' ? 0 : undefined} sx={{
           gridColumn: { md: `span ${tile.width}` }, gridRow: { md: `span ${tile.height}` }, p: tile.kind === 'map' ? 0 : 3.5, overflow: tile.kind === 'map' ? 'hidden' : 'auto', position: 'relative', minHeight: tile.kind === 'map' ? 360 : undefined,
         }}>
           {tile.kind === 'map' ? (
@@ -81,7 +81,7 @@ function LatestTile({ tile }: { tile: TileOf<'latest'> }) {
             {p && <PegMark {...p} size={18} />}
             <b>{r.name ?? t('record.unnamed')}</b>
             <Box component="span" sx={{ color: 'text.secondary', flex: 1, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{r.detail}</Box>
-            <Box component="span" sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>{ago(r.collected_at)}</Box>
+            <Box component="span" sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>{age(r.collected_at)}</Box>
           </Box>
         )
       })}

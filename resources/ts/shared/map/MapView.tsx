@@ -14,6 +14,8 @@ type Props = {
   label: string
   backdrops: BackdropData[]
   extent: Extent
+  /** Pixels kept free around the extent. */
+  padding?: number
   layers?: MapLayer[]
   /** A tap on a record, or null for a tap on nothing. */
   onPick?: (picked: Picked | null) => void
@@ -33,7 +35,7 @@ const REACH = 12
 const BACKDROP = new Set(['world', 'cays'])
 
 /** A map with a backdrop, records drawn by their looks, and a way to pick one. */
-export function MapView({ label, backdrops, extent, layers = [], onPick, selected, position, onMove, onReady, controls = true, children }: Props) {
+export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, selected, position, onMove, onReady, controls = true, children }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
   const latest = useRef({ layers, onPick, onMove })
@@ -46,7 +48,7 @@ export function MapView({ label, backdrops, extent, layers = [], onPick, selecte
       container: holder.current,
       style: backdropStyle(backdrops),
       bounds: fitTo(extent),
-      fitBoundsOptions: { padding: 20 },
+      fitBoundsOptions: { padding },
       attributionControl: { compact: true },
       dragRotate: false,
       pitchWithRotate: false,
@@ -55,7 +57,7 @@ export function MapView({ label, backdrops, extent, layers = [], onPick, selecte
     })
     m.touchZoomRotate.disableRotation()
     if (controls) m.addControl(new maplibregl.NavigationControl({ showCompass: false }), 'top-right')
-    m.addControl(new maplibregl.ScaleControl({ maxWidth: 110 }), 'bottom-right')
+    m.addControl(new maplibregl.ScaleControl({ maxWidth: 110 }), controls ? 'bottom-right' : 'bottom-left')
     providePegs(m)
     m.on('load', () => {
       putLayers(m, latest.current.layers)
@@ -94,7 +96,7 @@ export function MapView({ label, backdrops, extent, layers = [], onPick, selecte
   }, [layers])
 
   useEffect(() => {
-    map.current?.fitBounds(fitTo(extent), { padding: 20, animate: false })
+    map.current?.fitBounds(fitTo(extent), { padding, animate: false })
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [extent.join()])
 
@@ -103,7 +105,7 @@ export function MapView({ label, backdrops, extent, layers = [], onPick, selecte
 
   return (
     <Box sx={{ position: 'relative', width: '100%', height: '100%', minHeight: 120 }}>
-      <Box ref={holder} role="region" aria-label={label} data-testid="map" sx={{ position: 'absolute', inset: 0, '& .maplibregl-canvas:focus-visible': { outlineOffset: -3 } }} />
+      <Box ref={holder} role="region" aria-label={label} data-testid="map" sx={{ '&, &.maplibregl-map': { position: 'absolute', inset: 0 }, '& .maplibregl-canvas:focus-visible': { outlineOffset: -3 } }} />
       {children}
     </Box>
   )

@@ -37,11 +37,6 @@ const caysLayers: LayerSpecification[] = [
 const halo = { 'text-halo-color': '#FBF6E6', 'text-halo-width': 1.6 }
 const labelLayers: LayerSpecification[] = [
   {
-    id: 'cays-isles', type: 'symbol', source: 'cays', minzoom: 9, filter: kind('isle'),
-    layout: { 'text-field': ['get', 'name'], 'text-font': HEAD, 'text-size': ['interpolate', ['linear'], ['zoom'], 9, ['match', ['get', 'rank'], 1, 12, 9], 13, ['match', ['get', 'rank'], 1, 21, 15]], 'symbol-sort-key': ['get', 'rank'] },
-    paint: { 'text-color': '#4F4630', ...halo },
-  },
-  {
     id: 'cays-villages', type: 'symbol', source: 'cays', minzoom: 10.8, filter: kind('village'),
     layout: { 'text-field': ['get', 'name'], 'text-font': TEXT, 'text-size': 13, 'text-offset': [0, 0.9], 'symbol-sort-key': ['get', 'rank'] },
     paint: { 'text-color': '#5C5138', ...halo },
@@ -50,6 +45,12 @@ const labelLayers: LayerSpecification[] = [
     id: 'cays-waters', type: 'symbol', source: 'cays', minzoom: 9.5, filter: kind('water'),
     layout: { 'text-field': ['get', 'name'], 'text-font': TEXT, 'text-size': 13, 'text-letter-spacing': 0.08 },
     paint: { 'text-color': '#466A72', 'text-halo-color': '#D5E3E3', 'text-halo-width': 1.2 },
+  },
+  // Last, because labels are placed from the top layer down.
+  {
+    id: 'cays-isles', type: 'symbol', source: 'cays', minzoom: 9, filter: kind('isle'),
+    layout: { 'text-field': ['get', 'name'], 'text-font': HEAD, 'text-size': ['interpolate', ['linear'], ['zoom'], 9, ['match', ['get', 'rank'], 1, 12, 9], 13, ['match', ['get', 'rank'], 1, 21, 15]], 'symbol-sort-key': ['get', 'rank'] },
+    paint: { 'text-color': '#4F4630', ...halo },
   },
 ]
 

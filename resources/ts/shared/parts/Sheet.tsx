@@ -8,7 +8,7 @@ type Props = { title?: ReactNode; action?: ReactNode; children: ReactNode; tone?
 /** A flat sheet with a hairline; `warn` has an orange edge. */
 export function Sheet({ title, action, children, tone = 'plain', sx }: Props) {
   return (
-    <Paper variant="outlined" component="section" sx={[{ p: 4, borderLeft: tone === 'warn' ? '4px solid' : undefined, borderLeftColor: 'secondary.main' }, ...(Array.isArray(sx) ? sx : [sx])]}>
+    <Paper variant="outlined" component="section" sx={[{ p: 4, ...(tone === 'warn' ? { borderLeft: '4px solid', borderLeftColor: 'secondary.main' } : {}) }, ...(Array.isArray(sx) ? sx : [sx])]}>
       {(title || action) && (
         <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 3, mb: 3 }}>
           {title && <Typography variant="h2">{title}</Typography>}
