@@ -76,7 +76,9 @@ build_front() {
   fi
 }
 
-pid_alive() { [ -f "$RUN/$1.pid" ] && kill -0 "$(cat "$RUN/$1.pid")" 2>/dev/null; }
+# A killed process that nobody has waited for yet still has its number, but does nothing any more.
+alive() { kill -0 "$1" 2>/dev/null && ! grep -q '^State:[[:space:]]*Z' "/proc/$1/status" 2>/dev/null; }
+pid_alive() { [ -s "$RUN/$1.pid" ] && alive "$(cat "$RUN/$1.pid")"; }
 
 port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
@@ -190,8 +192,8 @@ stop_one() {
   pid_alive "$name" || { rm -f "$RUN/$name.pid"; return 0; }
   pid="$(cat "$RUN/$name.pid")"
   kill -"$signal" "$pid" 2>/dev/null || true
-  for i in $(seq 1 100); do kill -0 "$pid" 2>/dev/null || break; sleep 0.1; done
-  kill -0 "$pid" 2>/dev/null && kill -9 "$pid" 2>/dev/null
+  for i in $(seq 1 100); do alive "$pid" || break; sleep 0.1; done
+  if alive "$pid"; then kill -9 "$pid" 2>/dev/null || true; fi
   rm -f "$RUN/$name.pid"
   step "stopped $name"
 }

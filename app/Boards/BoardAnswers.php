@@ -7,6 +7,8 @@ namespace App\Boards;
 use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Slice;
+use App\Models\User;
+use App\Rights\LayerRights;
 use App\Storage\FilterSql;
 use App\Storage\MapFeatures;
 use App\Storage\Records;
@@ -34,7 +36,8 @@ final class BoardAnswers
 
     private BoardPlan $plan;
 
-    public function __construct(private readonly Board $board)
+    /** @param User|null $viewer null for whoever has the board's link */
+    public function __construct(private readonly Board $board, private readonly ?User $viewer)
     {
         $this->layers = $board->programme->layers()->get()->keyBy('id');
         $this->slices = Slice::query()->whereIn('layer_id', $this->layers->keys())->get()->keyBy('id');
@@ -52,7 +55,8 @@ final class BoardAnswers
         foreach ($this->plan->tiles as $tile) {
             $layer = $this->layers[$tile->layer];
             $slice = $tile->slice === null ? null : $this->slices[$tile->slice];
-            array_push($parts, $layer->id, $layer->change_number, $layer->design_version, md5((string) json_encode($slice?->filter)), $slice?->name);
+            $ownOnly = $this->viewer !== null && ! LayerRights::of($this->viewer, $layer)->seesAll();
+            array_push($parts, $ownOnly ? $this->viewer->id : 'all', $layer->id, $layer->change_number, $layer->design_version, md5((string) json_encode($slice?->filter)), $slice?->name);
         }
 
         return hash('xxh128', implode('|', $parts));
@@ -87,7 +91,7 @@ final class BoardAnswers
     {
         $layer = $this->layers[$tile->layer];
         $design = $layer->design();
-        $query = Records::of($layer);
+        $query = Records::seenBy($this->viewer, $layer);
         if ($tile->slice !== null) {
             $filter = Filter::read($this->slices[$tile->slice]->filter, $design);
             (new FilterSql($design, new \DateTimeZone($this->board->programme->time_zone)))->apply($query, $filter);

@@ -10,8 +10,10 @@ use OpenApi\Generator;
 
 /** The OpenAPI description, made from the attributes at the controllers. What every route shares is added here. */
 #[OA\Info(version: '1', title: 'Pin Yard', description: 'Everything that the screens do. Sign in with POST /api/v1/session; the session is a cookie, and the cookie XSRF-TOKEN goes back in the header X-XSRF-TOKEN. Failures are problem details (RFC 9457) with a list of problems, each with code, field, value and a sentence.')]
-#[OA\Parameter(parameter: 'bbox', name: 'bbox', in: 'query', description: 'west,south,east,north in degrees', schema: new OA\Schema(type: 'string'))]
-#[OA\Parameter(parameter: 'filter', name: 'filter', in: 'query', description: 'a filter tree as JSON', schema: new OA\Schema(type: 'string'))]
+#[OA\Components(parameters: [
+    new OA\Parameter(parameter: 'bbox', name: 'bbox', in: 'query', description: 'west,south,east,north in degrees', schema: new OA\Schema(type: 'string')),
+    new OA\Parameter(parameter: 'filter', name: 'filter', in: 'query', description: 'a filter tree as JSON', schema: new OA\Schema(type: 'string')),
+])]
 #[OA\Schema(schema: 'Me', properties: [new OA\Property(property: 'id', type: 'integer'), new OA\Property(property: 'name', type: 'string'), new OA\Property(property: 'email', type: 'string'), new OA\Property(property: 'roles', type: 'array', items: new OA\Items(type: 'object'))])]
 #[OA\Schema(schema: 'ProgrammeInput', properties: [new OA\Property(property: 'name', type: 'string'), new OA\Property(property: 'purpose', type: 'string'), new OA\Property(property: 'time_zone', type: 'string', example: 'Atlantic/Azores'), new OA\Property(property: 'area', description: 'west, south, east, north', type: 'array', items: new OA\Items(type: 'number'))])]
 #[OA\Schema(schema: 'LayerDesign', type: 'object', externalDocs: new OA\ExternalDocumentation(description: 'The JSON Schema', url: '/schemas/layer-design.json'))]

@@ -8,13 +8,14 @@ use App\Models\Audience;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
+use App\Models\User;
 use App\Storage\Records;
 
 /** What each of the five stages has to say about a programme, as numbers. */
 final class Stages
 {
     /** @return array<string, array<string, int>> */
-    public static function of(Programme $programme): array
+    public static function of(Programme $programme, User $viewer): array
     {
         $layers = $programme->layers()->get();
         $today = now($programme->time_zone)->startOfDay()->utc()->format('Y-m-d H:i:s');
@@ -28,8 +29,8 @@ final class Stages
                 'waiting' => (int) (clone $crew)->sum('waiting'),
             ],
             'check' => [
-                'today' => (int) $layers->sum(static fn (Layer $l): int => Records::of($l)->where('received_at', '>=', $today)->count()),
-                'records' => (int) $layers->sum(static fn (Layer $l): int => Records::of($l)->count()),
+                'today' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->where('received_at', '>=', $today)->count()),
+                'records' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->count()),
             ],
             'publish' => [
                 'live' => $programme->maps()->where('audience', Audience::Link)->count() + $programme->boards()->where('audience', Audience::Link)->count(),

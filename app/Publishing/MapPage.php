@@ -7,6 +7,7 @@ namespace App\Publishing;
 use App\Backdrops;
 use App\Models\Attachment;
 use App\Models\Map;
+use App\Models\User;
 use App\Storage\MapFeatures;
 use App\Storage\Records;
 use PinYard\Carto\Look;
@@ -22,7 +23,8 @@ final readonly class MapPage
 
     private Look $look;
 
-    public function __construct(private Map $map)
+    /** @param User|null $viewer null for whoever has the map's link */
+    public function __construct(private Map $map, private ?User $viewer)
     {
         $this->design = $map->layer->design();
         $this->look = Look::read($map->look, $this->design);
@@ -45,14 +47,14 @@ final readonly class MapPage
             'extent' => $this->map->extent,
             'backdrops' => Backdrops::for(Box::of(...$this->map->extent)),
             'by' => $this->look->field?->label,
-            ...MapFeatures::view(Records::of($this->map->layer), $this->shown(), $this->look),
+            ...MapFeatures::view(Records::seenBy($this->viewer, $this->map->layer), $this->shown(), $this->look),
         ];
     }
 
     /** @return array<string, mixed> */
     public function features(): array
     {
-        return MapFeatures::features(Records::of($this->map->layer), $this->shown(), $this->look);
+        return MapFeatures::features(Records::seenBy($this->viewer, $this->map->layer), $this->shown(), $this->look);
     }
 
     /** @return array<string, mixed>|null the card of a record */
@@ -63,7 +65,7 @@ final readonly class MapPage
         } catch (Refused) {
             return null;
         }
-        $row = Records::of($this->map->layer)->where('id', $id)->first();
+        $row = Records::seenBy($this->viewer, $this->map->layer)->where('id', $id)->first();
         if ($row === null) {
             return null;
         }
@@ -89,7 +91,7 @@ final readonly class MapPage
     public function photo(Attachment $photo): ?Attachment
     {
         $belongs = $photo->layer_id === $this->map->layer_id
-            && Records::of($this->map->layer)->where('id', $photo->record_id)->exists();
+            && Records::seenBy($this->viewer, $this->map->layer)->where('id', $photo->record_id)->exists();
 
         return $belongs && $this->map->card['photos'] ? $photo : null;
     }

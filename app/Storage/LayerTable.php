@@ -41,26 +41,28 @@ final class LayerTable
     public static function widen(Layer $layer, array $columns): void
     {
         if ($columns !== []) {
-            $texts = count(array_filter($layer->columns, static fn (string $kind): bool => $kind === FieldKind::ShortText->value));
-            Schema::table($layer->table(), static fn (Blueprint $table) => self::add($table, $columns, $texts));
+            $words = count(array_intersect($layer->columns, [FieldKind::ShortText->value, FieldKind::OneChoice->value]));
+            Schema::table($layer->table(), static fn (Blueprint $table) => self::add($table, $columns, $words));
         }
     }
 
     /**
-     * A row of MariaDB holds 65,535 bytes at the most, counted by what its columns could hold; beyond the first
-     * short texts the others become TEXT, which counts for little and is only slower to group by.
+     * A row of MariaDB holds 65,535 bytes at the most, counted by what its columns could hold, and a page less;
+     * beyond the first texts and codes the others become TEXT, which counts for little and is only slower to group by.
      *
      * @param  list<Column>  $columns
      */
-    private static function add(Blueprint $table, array $columns, int $textsBefore): void
+    private static function add(Blueprint $table, array $columns, int $wordsBefore): void
     {
         foreach ($columns as $column) {
             match ($column->type) {
-                'text' => $textsBefore++ < self::MOST_VARCHARS
+                'text' => $wordsBefore++ < self::MOST_VARCHARS
                     ? $table->string($column->name, $column->length)->nullable()
                     : $table->text($column->name)->nullable(),
                 'whole' => $table->bigInteger($column->name)->nullable(),
-                'code' => $table->string($column->name, $column->length)->collation('ascii_bin')->charset('ascii')->nullable(),
+                'code' => ($wordsBefore++ < self::MOST_VARCHARS
+                    ? $table->string($column->name, $column->length)
+                    : $table->text($column->name))->charset('ascii')->collation('ascii_bin')->nullable(),
                 'date' => $table->date($column->name)->nullable(),
             };
         }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Storage;
 
 use App\Models\Layer;
+use App\Models\User;
+use App\Rights\LayerRights;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\FieldKind;
@@ -20,6 +22,17 @@ final class Records
     public static function of(Layer $layer): Builder
     {
         return DB::table($layer->table())->where('deleted', 0);
+    }
+
+    /**
+     * Those records that a person may see; null stands for whoever has the link of something that was opened to all.
+     * Everything that shows records or counts them to a person begins here.
+     */
+    public static function seenBy(?User $viewer, Layer $layer): Builder
+    {
+        $query = self::of($layer);
+
+        return $viewer === null || LayerRights::of($viewer, $layer)->seesAll() ? $query : $query->where('created_by', $viewer->id);
     }
 
     /** Narrows to a box through the Z-order index, then by the places themselves. */

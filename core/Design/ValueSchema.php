@@ -24,18 +24,10 @@ final class ValueSchema
         $properties = [];
         $required = [];
         foreach ($design->fields as $field) {
-            $rule = self::rule($field);
             if ($field->required) {
                 $required[] = $field->key;
-                if ($field->kind === FieldKind::ShortText) {
-                    $rule['pattern'] = self::NOT_BLANK;
-                }
-            } elseif (isset($rule['enum'])) {
-                $rule['enum'][] = null;
-            } else {
-                $rule['type'] = [$rule['type'], 'null'];
             }
-            $properties[$field->key] = $rule;
+            $properties[$field->key] = self::rule($field);
         }
 
         return [
@@ -50,15 +42,21 @@ final class ValueSchema
     /** @return array<string, mixed> */
     private static function rule(Field $field): array
     {
+        $orNull = static fn (string $type): string|array => $field->required ? $type : [$type, 'null'];
+
         return match ($field->kind) {
-            FieldKind::ShortText => ['type' => 'string', 'maxLength' => $field->most ?? Field::SHORT_TEXT_MOST],
+            FieldKind::ShortText => ['type' => $orNull('string'), 'maxLength' => $field->most ?? Field::SHORT_TEXT_MOST]
+                + ($field->required ? ['pattern' => self::NOT_BLANK] : []),
             FieldKind::WholeNumber => [
-                'type' => 'integer',
+                'type' => $orNull('integer'),
                 'minimum' => $field->lowest ?? -Field::WHOLE_MOST,
                 'maximum' => $field->highest ?? Field::WHOLE_MOST,
             ],
-            FieldKind::OneChoice => ['enum' => array_map(static fn (Choice $c): string => $c->code, $field->choices)],
-            FieldKind::Date => ['type' => 'string', 'format' => 'date', 'pattern' => self::DATE],
+            FieldKind::OneChoice => ['enum' => [
+                ...array_map(static fn (Choice $c): string => $c->code, $field->choices),
+                ...($field->required ? [] : [null]),
+            ]],
+            FieldKind::Date => ['type' => $orNull('string'), 'format' => 'date', 'pattern' => self::DATE],
         };
     }
 }

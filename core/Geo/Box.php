@@ -16,12 +16,7 @@ final readonly class Box
     /** @throws Refused */
     public static function of(mixed $west, mixed $south, mixed $east, mixed $north): self
     {
-        foreach ([$west, $south, $east, $north] as $side) {
-            if (! is_numeric($side) || ! is_finite((float) $side)) {
-                throw Refused::because('box_no_numbers', 'area', $side);
-            }
-        }
-        [$w, $s, $e, $n] = [(float) $west, (float) $south, (float) $east, (float) $north];
+        [$w, $s, $e, $n] = [self::number($west), self::number($south), self::number($east), self::number($north)];
         if (min($w, $e) < -180 || max($w, $e) > 180 || $s < -90 || $n > 90) {
             throw Refused::because('box_outside_world', 'area', "$w, $s, $e, $n");
         }
@@ -30,6 +25,15 @@ final readonly class Box
         }
 
         return new self($w, $s, $e, $n);
+    }
+
+    private static function number(mixed $side): float
+    {
+        if (! is_numeric($side) || ! is_finite((float) $side)) {
+            throw Refused::because('box_no_numbers', 'area', is_scalar($side) ? $side : null);
+        }
+
+        return (float) $side;
     }
 
     /** @throws Refused */

@@ -76,39 +76,37 @@ final class ZOrder
     }
 
     /**
-     * Splits quarters breadth first until the number of ranges is used up.
+     * Splits quarters, the largest first, until the number of ranges is used up.
      *
      * @return list<array{int, int}>
      */
     private static function cover(int $x1, int $y1, int $x2, int $y2, int $most): array
     {
         $done = [];
-        /** @var list<array{int, int, int}> $open corner x, corner y, side in bits */
+        /** @var list<array{int, int, int}> $open corner x, corner y, side in bits; the largest first */
         $open = [[0, 0, self::BITS]];
-        while ($open !== [] && count($open) + count($done) < $most) {
-            $next = [];
-            foreach ($open as [$x, $y, $bits]) {
-                $side = 1 << $bits;
-                if ($x >= $x1 && $y >= $y1 && $x + $side - 1 <= $x2 && $y + $side - 1 <= $y2 || $bits === 0) {
-                    $done[] = [$x, $y, $bits];
+        // A split makes at most three more of them.
+        for ($i = 0; $i < count($open) && count($open) - $i + count($done) + 3 <= $most; $i++) {
+            [$x, $y, $bits] = $open[$i];
+            $side = 1 << $bits;
+            if ($x >= $x1 && $y >= $y1 && $x + $side - 1 <= $x2 && $y + $side - 1 <= $y2 || $bits === 0) {
+                $done[] = $open[$i];
 
-                    continue;
-                }
-                $half = $side >> 1;
-                foreach ([[$x, $y], [$x + $half, $y], [$x, $y + $half], [$x + $half, $y + $half]] as [$qx, $qy]) {
-                    if ($qx <= $x2 && $qx + $half - 1 >= $x1 && $qy <= $y2 && $qy + $half - 1 >= $y1) {
-                        $next[] = [$qx, $qy, $bits - 1];
-                    }
+                continue;
+            }
+            $half = $side >> 1;
+            foreach ([[$x, $y], [$x + $half, $y], [$x, $y + $half], [$x + $half, $y + $half]] as [$qx, $qy]) {
+                if ($qx <= $x2 && $qx + $half - 1 >= $x1 && $qy <= $y2 && $qy + $half - 1 >= $y1) {
+                    $open[] = [$qx, $qy, $bits - 1];
                 }
             }
-            $open = $next;
         }
 
         return array_map(static function (array $cell): array {
             $first = self::interleave($cell[0], $cell[1]);
 
             return [$first, $first + (1 << (2 * $cell[2])) - 1];
-        }, [...$done, ...$open]);
+        }, [...$done, ...array_slice($open, $i)]);
     }
 
     /**
@@ -118,15 +116,19 @@ final class ZOrder
     private static function join(array $ranges): array
     {
         $out = [];
-        foreach ($ranges as $range) {
-            $last = count($out) - 1;
-            if ($last >= 0 && $range[0] <= $out[$last][1] + 1) {
-                $out[$last][1] = max($out[$last][1], $range[1]);
+        $open = array_shift($ranges);
+        if ($open === null) {
+            return [];
+        }
+        foreach ($ranges as [$first, $last]) {
+            if ($first <= $open[1] + 1) {
+                $open = [$open[0], max($open[1], $last)];
             } else {
-                $out[] = $range;
+                $out[] = $open;
+                $open = [$first, $last];
             }
         }
 
-        return $out;
+        return [...$out, $open];
     }
 }

@@ -36,19 +36,22 @@ final readonly class DeclaredPhoto
         if ($type === null) {
             $problems[] = new Problem('photo_type', 'photos', is_scalar($in['type'] ?? null) ? $in['type'] : null, ['name' => $name]);
         }
-        if (! is_int($bytes) || $bytes < 1) {
-            $problems[] = new Problem('photo_empty', 'photos', is_scalar($bytes) ? $bytes : null, ['name' => $name]);
+        $bytes = is_int($bytes) && $bytes > 0 ? $bytes : null;
+        if ($bytes === null) {
+            $problems[] = new Problem('photo_empty', 'photos', null, ['name' => $name]);
         } elseif ($bytes > $rules->maxBytes) {
             $problems[] = new Problem('photo_too_large', 'photos', $bytes, [
                 'name' => $name, 'mb' => round($bytes / 1_048_576, 1), 'most' => round($rules->maxBytes / 1_048_576, 1),
             ]);
         }
-        if (! is_string($sha) || preg_match('/^[0-9a-f]{64}$/D', $sha) !== 1) {
-            $problems[] = new Problem('photo_sha', 'photos', is_scalar($sha) ? $sha : null, ['name' => $name]);
+        $sha = is_string($sha) && preg_match('/^[0-9a-f]{64}$/D', $sha) === 1 ? $sha : null;
+        if ($sha === null) {
+            $problems[] = new Problem('photo_sha', 'photos', null, ['name' => $name]);
         }
-        if ($type === null || ! is_int($bytes) || ! is_string($sha) || $problems !== []) {
-            throw Refused::for($problems ?: [new Problem('photo_empty', 'photos')]);
+        if ($problems !== []) {
+            throw Refused::for($problems);
         }
+        assert($bytes !== null);
 
         return new self(RecordId::of($in['id'] ?? null, 'photos'), $name, $type, $bytes, $sha);
     }

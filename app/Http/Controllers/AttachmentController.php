@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Attachment;
 use App\Photos\Pictures;
+use Illuminate\Filesystem\FilesystemAdapter;
 use Illuminate\Support\Facades\Storage;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\StreamedResponse;
@@ -23,7 +24,10 @@ final class AttachmentController
         abort_if($photo->state !== 'stored', 404);
         $path = $size === 'original' ? $photo->path() : Pictures::sized($photo, $size);
 
-        return Storage::disk('attachments')->response($path, null, [
+        $disk = Storage::disk('attachments');
+        assert($disk instanceof FilesystemAdapter);
+
+        return $disk->response($path, null, [
             'Content-Type' => $size === 'original' ? $photo->type : 'image/jpeg',
             'Cache-Control' => $cache,
         ]);

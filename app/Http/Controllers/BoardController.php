@@ -9,6 +9,7 @@ use App\Boards\BoardDraft;
 use App\Http\Requests\SaveBoard;
 use App\Models\Board;
 use App\Models\Programme;
+use App\Models\User;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -55,12 +56,12 @@ final class BoardController
     #[OA\Get(path: '/api/v1/boards/{board}/answers', summary: 'The answers of all tiles at once', description: 'With an ETag: an unchanged board answers 304.', tags: ['Boards'], responses: [new OA\Response(response: 200, description: 'The answers'), new OA\Response(response: 304, description: 'Nothing has changed')])]
     public function answers(Request $request, Board $board): JsonResponse|Response
     {
-        return self::answer($request, $board);
+        return self::answer($request, $board, $request->user());
     }
 
-    public static function answer(Request $request, Board $board): JsonResponse|Response
+    public static function answer(Request $request, Board $board, ?User $viewer): JsonResponse|Response
     {
-        $answers = new BoardAnswers($board);
+        $answers = new BoardAnswers($board, $viewer);
         $etag = '"'.$answers->tag().'"';
         if ($request->header('If-None-Match') === $etag) {
             return new Response('', 304, ['ETag' => $etag]);

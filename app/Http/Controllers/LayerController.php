@@ -33,7 +33,7 @@ final class LayerController
                 'purpose' => $design->purpose,
                 'fields' => count($design->fields),
                 'design_version' => $layer->design_version,
-                'records' => LayerRights::of($request->user(), $layer)->seesAll() ? Records::of($layer)->count() : Records::of($layer)->where('created_by', $request->user()->id)->count(),
+                'records' => Records::seenBy($request->user(), $layer)->count(),
                 'peg' => Look::suggest($design)->legend([])[0],
             ];
         })->all());

@@ -10,6 +10,7 @@ use App\Models\Map;
 use App\Models\Programme;
 use App\Publishing\MapPage;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
 
 final class MapController
@@ -47,9 +48,9 @@ final class MapController
     }
 
     #[OA\Get(path: '/api/v1/maps/{map}/view', summary: 'A map as its audience gets it: style layers, legend, features', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The view')])]
-    public function view(Map $map): JsonResponse
+    public function view(Request $request, Map $map): JsonResponse
     {
-        return new JsonResponse((new MapPage($map))->view());
+        return new JsonResponse((new MapPage($map, $request->user()))->view());
     }
 
     /** @return array<string, mixed> */

@@ -36,11 +36,6 @@ final class PackController
                 $design = $layer->design();
                 $rights = LayerRights::of($user, $layer);
                 $look = Look::suggest($design);
-                $records = Records::of($layer);
-                if (! $rights->seesAll()) {
-                    $records->where('created_by', $user->id);
-                }
-
                 return [
                     'id' => $layer->id,
                     'title' => $design->title,
@@ -50,7 +45,7 @@ final class PackController
                     'value_schema' => ValueSchema::of($design),
                     'look' => $look->toArray(),
                     'style' => StyleLayers::of($look, "layer-{$layer->id}"),
-                    'records' => $records->count(),
+                    'records' => Records::seenBy($user, $layer)->count(),
                     'rights' => ['add' => $rights->mayAdd()],
                 ];
             })->all(),

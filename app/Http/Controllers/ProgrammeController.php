@@ -42,7 +42,7 @@ final class ProgrammeController
     #[OA\Get(path: '/api/v1/programmes/{programme}', summary: 'A programme with what wants attention in each stage', tags: ['Programmes'], responses: [new OA\Response(response: 200, description: 'The programme')])]
     public function show(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse($this->present($programme, $request->user()) + ['stages' => Stages::of($programme)]);
+        return new JsonResponse($this->present($programme, $request->user()) + ['stages' => Stages::of($programme, $request->user())]);
     }
 
     #[OA\Patch(path: '/api/v1/programmes/{programme}', summary: 'Change a programme', tags: ['Programmes'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput')), responses: [new OA\Response(response: 200, description: 'The programme')])]

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Layer;
-use App\Rights\LayerRights;
 use App\Storage\FilterSql;
 use App\Storage\MapFeatures;
 use App\Storage\Records;
@@ -56,13 +55,9 @@ final class RecordController
         return new JsonResponse(Records::present($layer, $layer->design(), [$row])[0]);
     }
 
-    /** Every reading of records begins here, so that rights hold for all of them. */
     private function query(Request $request, Layer $layer): Builder
     {
-        $query = Records::of($layer);
-        if (! LayerRights::of($request->user(), $layer)->seesAll()) {
-            $query->where('created_by', $request->user()->id);
-        }
+        $query = Records::seenBy($request->user(), $layer);
         if (is_string($request->query('bbox'))) {
             Records::within($query, Box::fromText($request->query('bbox')));
         }

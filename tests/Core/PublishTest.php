@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+use PinYard\Board\BoardPlan;
+use PinYard\Board\Filter;
+use PinYard\Board\SliceName;
+use PinYard\Carto\Look;
+use PinYard\Carto\Peg;
+use PinYard\Carto\StyleLayers;
+use PinYard\Design\LayerDesign;
+use PinYard\Device\PictureType;
+
+$design = fn (): LayerDesign => LayerDesign::fromArray(vectors('values')['design']);
+
+describe('a filter', function () use ($design): void {
+    it('is read or refused', function (mixed $filter, array $codes) use ($design): void {
+        expect(refusals(fn () => Filter::read($filter, $design())))->toBe($codes);
+    })->with([
+        [['all' => []], []],
+        [['all' => [['field' => 'species', 'test' => 'is', 'value' => 'CC'], ['any' => [['field' => 'clutch', 'test' => 'at_least', 'value' => 3], ['field' => 'laid', 'test' => 'last_days', 'value' => 7]]]]], []],
+        [['all' => [['field' => 'collected_at', 'test' => 'since', 'value' => '2026-05-01']]], []],
+        [['species' => 'CC'], ['filter_shape']], ['all', ['filter_shape']], [['all' => [], 'any' => []], ['filter_shape']],
+        [['all' => [['field' => 'nope', 'test' => 'is', 'value' => 1]]], ['field_unknown']],
+        [['all' => [['field' => 'note', 'test' => 'at_least', 'value' => 1]]], ['test_unfit']],
+        [['all' => [['field' => 'species', 'test' => 'is', 'value' => 'XX']]], ['filter_value']],
+        [['all' => [['field' => 'clutch', 'test' => 'is', 'value' => "1' or 1=1"]]], ['filter_value']],
+        [['all' => [['field' => 'laid', 'test' => 'since', 'value' => '2026-02-30']]], ['filter_value']],
+        [['all' => [['field' => 'laid', 'test' => 'last_days', 'value' => 0]]], ['filter_value']],
+        [['all' => array_fill(0, 51, ['field' => 'clutch', 'test' => 'is', 'value' => 1])], ['filter_too_big']],
+    ]);
+
+    it('refuses to be nested without end', function () use ($design): void {
+        $deep = ['all' => []];
+        for ($i = 0; $i < 8; $i++) {
+            $deep = ['all' => [$deep]];
+        }
+        expect(refusals(fn () => Filter::read($deep, $design())))->toBe(['filter_too_big']);
+    });
+
+    it('comes back from its own JSON', function () use ($design): void {
+        $filter = ['all' => [['field' => 'species', 'test' => 'one_of', 'value' => ['CC', 'CM']], ['any' => [['field' => 'clutch', 'test' => 'at_most', 'value' => 9]]]]];
+        expect(Filter::read($filter, $design())->toArray())->toBe($filter);
+    });
+
+    it('proposes a name from its rule', function () use ($design): void {
+        $filter = Filter::read(['all' => [['field' => 'species', 'test' => 'one_of', 'value' => ['CC', 'CM']]]], $design());
+        expect(SliceName::phrases($filter, $design()))->toBe([['code' => 'one_of', 'params' => ['field' => 'Species', 'value' => 'Loggerhead, Green']]])
+            ->and(SliceName::phrases(Filter::everything(), $design())[0]['code'])->toBe('everything');
+    });
+});
+
+describe('a look', function () use ($design): void {
+    it('first takes the first choice field, and tells every class by shape and colour', function () use ($design): void {
+        $look = Look::suggest($design());
+        expect($look->field?->key)->toBe('species');
+        $marks = array_map(fn (int $i): Peg => Peg::nth($i), range(0, 11));
+        foreach (range(0, 10) as $i) {
+            expect($marks[$i]->head)->not->toBe($marks[$i + 1]->head)->and($marks[$i]->colour)->not->toBe($marks[$i + 1]->colour);
+        }
+        expect(array_unique(array_map(fn (Peg $p): string => $p->image(), $marks)))->toHaveCount(12);
+    });
+
+    it('has a legend that adds up, with a line for records without a value', function () use ($design): void {
+        $legend = Look::suggest($design())->legend(['CC' => 5, '' => 2, 'gone' => 1]);
+        expect(array_sum(array_column($legend, 'count')))->toBe(8)
+            ->and(array_column($legend, 'label'))->toBe(['Loggerhead', 'Green', null])
+            ->and(end($legend)['count'])->toBe(3);
+    });
+
+    it('keeps chosen pegs and gives new choices the next', function () use ($design): void {
+        $look = Look::read(['kind' => 'category', 'field' => 'species', 'classes' => [['code' => 'CC', 'head' => 'cross', 'colour' => '#112233']]], $design());
+        expect($look->classes['CC']->image())->toBe('peg-cross-112233')->and($look->classes['CM']->head)->toBe(Peg::nth(1)->head)
+            ->and(Look::read($look->toArray(), $design())->toArray())->toBe($look->toArray());
+    });
+
+    it('is refused where it does not fit', function (mixed $in, string $code) use ($design): void {
+        expect(refusals(fn () => Look::read($in, $design())))->toBe([$code]);
+    })->with([
+        ['x', 'must_be_object'], [['kind' => 'category', 'field' => 'note'], 'look_field'], [['kind' => 'magic'], 'look_field'],
+        [['kind' => 'single', 'peg' => ['head' => 'star', 'colour' => '#112233']], 'peg_head'],
+        [['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => 'red; }']], 'peg_colour'],
+    ]);
+
+    it('becomes style layers that draw a picture for each code', function () use ($design): void {
+        [$dots, $pegs] = StyleLayers::of(Look::suggest($design()), 'nests');
+        expect($dots['maxzoom'])->toBe($pegs['minzoom'])
+            ->and($pegs['layout']['icon-image'])->toContain('CC', 'CM', 'peg-diamond-0F5C53')
+            ->and(StyleLayers::of(Look::read(['kind' => 'single'], $design()), 'n')[1]['layout']['icon-image'])->toBe('peg-diamond-0F5C53');
+    });
+});
+
+describe('a board', function () use ($design): void {
+    $tile = fn (array $change = []): array => array_replace(['id' => 'a', 'kind' => 'count', 'title' => 'T', 'layer' => 1, 'slice' => null, 'field' => null, 'width' => 3, 'height' => 2], $change);
+
+    it('is read or refused', function (array $tiles, array $codes) use ($design): void {
+        expect(refusals(fn () => BoardPlan::read($tiles, [1 => $design()], [5 => 1, 6 => 2])))->toBe($codes);
+    })->with([
+        [[$tile()], []], [[$tile(['slice' => 5])], []], [[$tile(['kind' => 'breakdown', 'field' => 'species'])], []],
+        [[$tile(['kind' => 'breakdown', 'field' => 'note'])], ['tile_needs_choice']], [[$tile(['kind' => 'pie'])], ['tile_kind']],
+        [[$tile(['layer' => 2])], ['layer_unknown']], [[$tile(['slice' => 6])], ['slice_unknown']], [[$tile(['title' => ' '])], ['empty']],
+        [[$tile(), $tile()], ['tile_doubled']], [[$tile(['id' => '<b>'])], ['id_shape']],
+        [[$tile(['kind' => 'x']), $tile(['id' => 'b', 'layer' => 9])], ['tile_kind', 'layer_unknown']],
+    ]);
+
+    it('keeps tiles within twelve columns', function () use ($design, $tile): void {
+        expect(BoardPlan::read([$tile(['width' => 99, 'height' => -4])], [1 => $design()], [])->tiles[0])->width->toBe(12)->height->toBe(1);
+    });
+});
+
+// Source: the first bytes as JPEG (ITU-T T.81, B.1.1.3), PNG (W3C, 5.2) and WebP (RFC 9649, section 2.4) define them.
+it('tells pictures by their first bytes', function (string $bytes, ?PictureType $type): void {
+    expect(PictureType::fromBytes($bytes))->toBe($type);
+})->with([
+    ["\xFF\xD8\xFF\xE0aaaaaaaa", PictureType::Jpeg], ["\x89PNG\r\n\x1A\naaaa", PictureType::Png], ["RIFF\x10\x00\x00\x00WEBP", PictureType::Webp],
+    ["RIFF\x10\x00\x00\x00WAVE", null], ['GIF89aaaaaaa', null], ['%PDF-1.7', null], ['<?php echo', null], ['', null],
+]);

@@ -1,0 +1,194 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Attachment;
+use App\Models\Audience;
+use App\Models\Upload;
+use Illuminate\Routing\Route as OneRoute;
+use Illuminate\Support\Facades\Route;
+use Illuminate\Support\Str;
+use PinYard\Record\RecordId;
+
+/*
+ * Who gets past the door of each route: a stranger, someone signed in from outside, a crew member, a coordinator.
+ * `open` means past the door (whatever the request then lacks), a number is the status that turns one away.
+ * A route that is not in this table fails the first test.
+ */
+const MEMBERS = [401, 404, 'open', 'open'];
+const COORDINATORS = [401, 404, 403, 'open'];
+const SIGNED_IN = [401, 'open', 'open', 'open'];
+const ANYONE = ['open', 'open', 'open', 'open'];
+const RIGHTS = [
+    'GET health' => ANYONE,
+    'GET schemas/layer-design.json' => ANYONE,
+    'GET api/v1/openapi.json' => ANYONE,
+    'POST api/v1/session' => ANYONE,
+    'DELETE api/v1/session' => SIGNED_IN,
+    'GET api/v1/me' => SIGNED_IN,
+    'GET api/v1/join/{token}' => ANYONE,
+    'POST api/v1/join/{token}' => ANYONE,
+    'GET api/v1/open/maps/{token}' => ANYONE,
+    'GET api/v1/open/maps/{token}/features.geojson' => ANYONE,
+    'GET api/v1/open/maps/{token}/records/{record}' => ANYONE,
+    'GET api/v1/open/maps/{token}/photos/{attachment}/{size}' => ANYONE,
+    'GET api/v1/open/boards/{token}' => ANYONE,
+    'GET api/v1/programmes' => SIGNED_IN,
+    'POST api/v1/programmes' => SIGNED_IN,
+    'GET api/v1/programmes/{programme}' => MEMBERS,
+    'PATCH api/v1/programmes/{programme}' => COORDINATORS,
+    'GET api/v1/programmes/{programme}/people' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/people' => COORDINATORS,
+    'POST api/v1/designs/check' => SIGNED_IN,
+    'GET api/v1/programmes/{programme}/layers' => MEMBERS,
+    'POST api/v1/programmes/{programme}/layers' => COORDINATORS,
+    'GET api/v1/layers/{layer}' => MEMBERS,
+    'PUT api/v1/layers/{layer}/design' => COORDINATORS,
+    'GET api/v1/layers/{layer}/records' => MEMBERS,
+    'GET api/v1/layers/{layer}/records.geojson' => MEMBERS,
+    'GET api/v1/layers/{layer}/records/{record}' => MEMBERS,
+    'GET api/v1/layers/{layer}/slices' => MEMBERS,
+    'POST api/v1/layers/{layer}/slices' => COORDINATORS,
+    'GET api/v1/attachments/{attachment}/{size}' => MEMBERS,
+    'GET api/v1/packs' => SIGNED_IN,
+    'POST api/v1/sync' => SIGNED_IN,
+    'OPTIONS api/v1/uploads' => SIGNED_IN,
+    'POST api/v1/uploads' => SIGNED_IN,
+    // An upload is its beginner's alone; here that is the crew member.
+    'HEAD api/v1/uploads/{upload}' => [401, 404, 'open', 404],
+    'PATCH api/v1/uploads/{upload}' => [401, 404, 'open', 404],
+    'DELETE api/v1/uploads/{upload}' => [401, 404, 'open', 404],
+    'GET api/v1/programmes/{programme}/maps' => MEMBERS,
+    'POST api/v1/programmes/{programme}/maps' => COORDINATORS,
+    'GET api/v1/maps/{map}' => MEMBERS,
+    'PATCH api/v1/maps/{map}' => COORDINATORS,
+    'GET api/v1/maps/{map}/view' => MEMBERS,
+    'GET api/v1/programmes/{programme}/boards' => MEMBERS,
+    'POST api/v1/programmes/{programme}/boards' => COORDINATORS,
+    'GET api/v1/boards/{board}' => MEMBERS,
+    'PATCH api/v1/boards/{board}' => COORDINATORS,
+    'GET api/v1/boards/{board}/answers' => MEMBERS,
+];
+
+/** @return list<string> "METHOD uri" of every route there is */
+function allRoutes(): array
+{
+    $names = [];
+    foreach (Route::getRoutes() as $route) {
+        assert($route instanceof OneRoute);
+        foreach (array_diff($route->methods(), count($route->methods()) > 1 ? ['HEAD'] : []) as $method) {
+            $names[] = "$method {$route->uri()}";
+        }
+    }
+
+    return $names;
+}
+
+it('has a rule for every route, and no rule without a route', function (): void {
+    $routes = allRoutes();
+    expect(array_values(array_diff($routes, array_keys(RIGHTS))))->toBe([])
+        ->and(array_values(array_diff(array_keys(RIGHTS), $routes)))->toBe([]);
+});
+
+it('lets past the door only who may', function (string $name, int $who, int|string $expected): void {
+    $coordinator = $this->person();
+    $programme = $this->programme($coordinator);
+    $crew = $this->crew($programme);
+    $layer = $this->layer($programme);
+    $bytes = $this->jpeg();
+    $announced = $this->announce($bytes);
+    $operation = $this->add($layer, ['photos' => [$announced]]);
+    $this->sync($crew, [$operation]);
+    $photo = Attachment::query()->findOrFail(RecordId::of($announced['id'])->bytes());
+    $upload = Upload::query()->create(['id' => (string) Str::uuid7(), 'attachment_id' => $photo->id, 'user_id' => $crew->id, 'length' => strlen($bytes), 'expires_at' => now()->addDay()]);
+    @mkdir(storage_path('uploads'), recursive: true);
+    touch($upload->file());
+    if (str_contains($name, 'attachment')) {
+        file_put_contents($upload->file(), $bytes);
+        App\Photos\PhotoIntake::finish($upload, $photo);
+    }
+    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => ['code'], 'photos' => true], 'extent' => [-12, -15, -11, -14]]);
+    $map->openTo(Audience::Link);
+    $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
+    $board->openTo(Audience::Link);
+    $invitation = 'invite-'.$programme->id;
+    $programme->invitations()->create(['token_hash' => hash('sha256', $invitation), 'name' => 'N', 'email' => Str::random(9).'@example.test', 'role' => 'crew', 'expires_at' => now()->addDay()]);
+
+    [$method, $uri] = explode(' ', $name, 2);
+    $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : $map->link_token);
+    $address = '/'.strtr($uri, [
+        '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
+        '{upload}' => $upload->id, '{map}' => $map->id, '{board}' => $board->id, '{token}' => $token,
+    ]);
+    app('auth')->forgetGuards();
+    $person = [null, $this->person('Outsider'), $crew, $coordinator][$who];
+    if ($person !== null) {
+        $this->actingAs($person);
+    }
+    $status = $this->json($method, $address)->getStatusCode();
+    if ($expected === 'open') {
+        // Past the door, what is missing in the request may still be said (422, 409, 415), but never 401, 403, 404 or a fault.
+        // An upload for no photo is the one answer of 404 that says what is missing.
+        $missing = $name === 'POST api/v1/uploads' ? [404] : [200, 201, 204, 409, 415, 422];
+        expect($status)->toBeIn($missing);
+    } else {
+        expect($status)->toBe($expected);
+    }
+})->with(function (): array {
+    $cases = [];
+    foreach (RIGHTS as $name => $rules) {
+        foreach (['a stranger', 'an outsider', 'a crew member', 'a coordinator'] as $who => $words) {
+            $cases["$name for $words"] = [$name, $who, $rules[$who]];
+        }
+    }
+
+    return $cases;
+});
+
+it('closes a link when the audience is narrowed, and keeps it for when it is widened again', function (): void {
+    $programme = $this->programme();
+    $layer = $this->layer($programme);
+    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false], 'extent' => [-12, -15, -11, -14]]);
+    $map->openTo(Audience::Link);
+    $address = "/api/v1/open/maps/{$map->link_token}";
+    $this->getJson($address)->assertOk();
+    $map->openTo(Audience::Programme);
+    foreach (['', '/features.geojson', '/records/'.RecordId::make()->text] as $part) {
+        $this->getJson($address.$part)->assertNotFound();
+    }
+    $map->openTo(Audience::Link);
+    $this->getJson($address)->assertOk();
+    $this->getJson('/api/v1/open/maps/'.Str::random(22))->assertNotFound();
+});
+
+it('shows crew members who see only their own nothing of the others\': no record, photo, tile or count', function (): void {
+    $programme = $this->programme();
+    [$ann, $ben] = [$this->crew($programme), $this->crew($programme)];
+    $layer = $this->layer($programme, ['rights' => ['crew' => ['add' => true, 'see' => 'own']]]);
+    $bytes = $this->jpeg();
+    $photo = $this->announce($bytes);
+    $his = $this->add($layer, ['photos' => [$photo]]);
+    $hers = $this->add($layer);
+    $this->sync($ben, [$his]);
+    $news = $this->sync($ann, [$hers], [$layer->id => 0])['news'][$layer->id];
+    expect(array_column($news['records'], 'id'))->toBe([$hers['record']]);
+
+    $base = "/api/v1/layers/{$layer->id}";
+    $this->actingAs($ann);
+    expect($this->getJson("$base/records")->json('total'))->toBe(1)
+        ->and($this->getJson("$base/records.geojson")->json('features'))->toHaveCount(1)
+        ->and($this->getJson("/api/v1/programmes/{$programme->id}/layers")->json('0.records'))->toBe(1)
+        ->and($this->getJson("/api/v1/programmes/{$programme->id}")->json('stages.check.records'))->toBe(1)
+        ->and(collect($this->getJson('/api/v1/packs')->json())->firstWhere('programme', $programme->id)['layers'][0]['records'])->toBe(1);
+    $this->getJson("$base/records/{$his['record']}")->assertNotFound();
+    $this->getJson("/api/v1/attachments/{$photo['id']}/original")->assertNotFound();
+
+    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false], 'extent' => [-12, -15, -11, -14]]);
+    $map->openTo(Audience::Programme);
+    $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
+    $board->openTo(Audience::Programme);
+    $count = fn (): int => $this->getJson("/api/v1/boards/{$board->id}/answers")->json('tiles.0.answer.value');
+    expect($this->getJson("/api/v1/maps/{$map->id}/view")->json('total'))->toBe(1)->and($count())->toBe(1);
+    $this->actingAs($programme->members()->first()->user);
+    expect($count())->toBe(2);
+});

@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+use PinYard\Problem;
+use PinYard\Refused;
+
+pest()->extend(Tests\TestCase::class)->in('Feature', 'Running');
+
+/** The cases that PHP and TypeScript both run. */
+function vectors(string $name): array
+{
+    return json_decode((string) file_get_contents(__DIR__."/vectors/$name.json"), true, flags: JSON_THROW_ON_ERROR);
+}
+
+/**
+ * The codes with which something is refused, in order; empty where it is taken.
+ *
+ * @return list<string>
+ */
+function refusals(callable $try): array
+{
+    try {
+        $try();
+    } catch (Refused $e) {
+        return array_map(static fn (Problem $p): string => $p->code, $e->problems);
+    }
+
+    return [];
+}

@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests;
+
+use App\Models\Layer;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\User;
+use App\Storage\Designs;
+use Illuminate\Support\Str;
+use PinYard\Design\LayerDesign;
+use PinYard\Record\RecordId;
+
+/** Makes what a test needs: people, a programme, a layer, operations, pictures. */
+trait Yard
+{
+    protected function person(string $name = 'Someone'): User
+    {
+        return User::query()->create(['name' => $name, 'email' => Str::random(12).'@example.test', 'password' => 'a-long-password']);
+    }
+
+    protected function programme(?User $coordinator = null): Programme
+    {
+        $programme = Programme::query()->create(['name' => 'P '.Str::random(5), 'purpose' => '', 'time_zone' => 'Atlantic/St_Helena', 'west' => -12, 'south' => -15, 'east' => -11, 'north' => -14]);
+        $programme->members()->create(['user_id' => ($coordinator ?? $this->person())->id, 'role' => Role::Coordinator]);
+
+        return $programme;
+    }
+
+    protected function crew(Programme $programme): User
+    {
+        $user = $this->person('Crew');
+        $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew]);
+
+        return $user;
+    }
+
+    protected function layer(Programme $programme, array $change = []): Layer
+    {
+        return Designs::createLayer($programme, LayerDesign::fromArray(array_replace([
+            'title' => 'Nests', 'purpose' => '', 'geometry' => 'point',
+            'fields' => [
+                ['key' => 'code', 'label' => 'Code', 'kind' => 'short_text', 'required' => true, 'most' => 12],
+                ['key' => 'clutch', 'label' => 'Clutch', 'kind' => 'whole_number', 'limits' => ['lowest' => 1, 'highest' => 250]],
+                ['key' => 'species', 'label' => 'Species', 'kind' => 'one_choice', 'required' => true, 'choices' => [['code' => 'CC', 'label' => 'Loggerhead'], ['code' => 'CM', 'label' => 'Green']]],
+                ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date'],
+            ],
+            'photos' => ['allowed' => true, 'most' => 3],
+        ], $change)), null);
+    }
+
+    protected function add(Layer $layer, array $change = []): array
+    {
+        static $seq = 0;
+
+        return array_replace([
+            'op' => RecordId::make()->text, 'kind' => 'add', 'seq' => ++$seq, 'layer' => $layer->id, 'design' => $layer->design_version, 'record' => RecordId::make()->text,
+            'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'), 'values' => ['code' => "N-$seq", 'species' => 'CC'],
+            'geometry' => ['type' => 'Point', 'coordinates' => [-11.5, -14.5]], 'fix' => ['accuracy' => 4.0, 'at' => null], 'photos' => [],
+        ], $change);
+    }
+
+    /** @param list<mixed> $operations */
+    protected function sync(User $user, array $operations, array $cursors = [], ?string $device = null): array
+    {
+        return $this->actingAs($user)->postJson('/api/v1/sync', ['device' => $device ?? RecordId::make()->text, 'operations' => $operations, 'cursors' => (object) $cursors])
+            ->assertOk()->json();
+    }
+
+    /** @return string a JPEG of noise, so that its size is near what was asked for */
+    protected function jpeg(int $width = 320, int $height = 240): string
+    {
+        $image = imagecreatetruecolor($width, $height);
+        for ($i = 0; $i < 400; $i++) {
+            imagefilledrectangle($image, random_int(0, $width), random_int(0, $height), random_int(0, $width), random_int(0, $height), random_int(0, 0xFFFFFF));
+        }
+        ob_start();
+        imagejpeg($image, null, 90);
+
+        return (string) ob_get_clean();
+    }
+
+    protected function announce(string $bytes, array $change = []): array
+    {
+        return array_replace(['id' => RecordId::make()->text, 'name' => 'nest.jpg', 'type' => 'image/jpeg', 'bytes' => strlen($bytes), 'sha256' => hash('sha256', $bytes)], $change);
+    }
+}
