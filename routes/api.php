@@ -18,7 +18,11 @@ use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SliceController;
 use App\Http\Controllers\SyncController;
 use App\Http\Controllers\UploadController;
+use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
+use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
+use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Route;
+use Illuminate\View\Middleware\ShareErrorsFromSession;
 
 /*
  * Every route stands in the OpenAPI description and in the table of rights in tests/Feature/RightsTest.php;
@@ -35,7 +39,8 @@ Route::prefix('api/v1')->group(function (): void {
     Route::get('join/{token}', [JoinController::class, 'show'])->middleware('throttle:sign-in');
     Route::post('join/{token}', [JoinController::class, 'store'])->middleware('throttle:sign-in');
 
-    Route::prefix('open')->group(function (): void {
+    // No session: a visitor leaves nothing behind, and none is made for each of their requests.
+    Route::prefix('open')->withoutMiddleware([StartSession::class, ShareErrorsFromSession::class, ValidateCsrfToken::class, AddQueuedCookiesToResponse::class])->group(function (): void {
         Route::get('maps/{token}', [OpenController::class, 'map']);
         Route::get('maps/{token}/features.geojson', [OpenController::class, 'features']);
         Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);

@@ -62,7 +62,7 @@ trait Yard
         ], $change);
     }
 
-    /** @param list<mixed> $operations */
+    /** @param  list<mixed>  $operations */
     protected function sync(User $user, array $operations, array $cursors = [], ?string $device = null): array
     {
         return $this->actingAs($user)->postJson('/api/v1/sync', ['device' => $device ?? RecordId::make()->text, 'operations' => $operations, 'cursors' => (object) $cursors])

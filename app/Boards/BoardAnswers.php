@@ -36,7 +36,7 @@ final class BoardAnswers
 
     private BoardPlan $plan;
 
-    /** @param User|null $viewer null for whoever has the board's link */
+    /** @param  User|null  $viewer null for whoever has the board's link */
     public function __construct(private readonly Board $board, private readonly ?User $viewer)
     {
         $this->layers = $board->programme->layers()->get()->keyBy('id');

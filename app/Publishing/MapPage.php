@@ -23,7 +23,7 @@ final readonly class MapPage
 
     private Look $look;
 
-    /** @param User|null $viewer null for whoever has the map's link */
+    /** @param  User|null  $viewer null for whoever has the map's link */
     public function __construct(private Map $map, private ?User $viewer)
     {
         $this->design = $map->layer->design();

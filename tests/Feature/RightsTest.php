@@ -192,3 +192,10 @@ it('shows crew members who see only their own nothing of the others\': no record
     $this->actingAs($programme->members()->first()->user);
     expect($count())->toBe(2);
 });
+
+it('leaves nothing with a visitor: no session, no cookie', function (): void {
+    $programme = $this->programme();
+    $map = $programme->maps()->make(['layer_id' => $this->layer($programme)->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false], 'extent' => [-12, -15, -11, -14]]);
+    $map->openTo(Audience::Link);
+    expect($this->getJson("/api/v1/open/maps/{$map->link_token}")->assertOk()->headers->getCookies())->toBe([]);
+});

@@ -36,6 +36,7 @@ final class PackController
                 $design = $layer->design();
                 $rights = LayerRights::of($user, $layer);
                 $look = Look::suggest($design);
+
                 return [
                     'id' => $layer->id,
                     'title' => $design->title,

@@ -19,6 +19,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
   const navigate = useNavigate()
   const [anchor, setAnchor] = useState<{ menu: 'programmes' | 'me'; at: HTMLElement } | null>(null)
   const programmes = useQuery({ queryKey: ['programmes'], queryFn: () => api<Programme[]>('GET', '/programmes') })
+  const initials = me.name.split(' ').map((w) => w[0]).slice(0, 2).join('')
   const go = (to: string) => {
     setAnchor(null)
     void navigate(to)
@@ -44,9 +45,9 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
         <MenuItem onClick={() => go('/desk/new')}>{t('programmes.new')}</MenuItem>
       </Menu>
       <Box sx={{ flex: 1 }} />
-      <IconButton aria-label={t('top.me', { name: me.name })} onClick={(e) => setAnchor({ menu: 'me', at: e.currentTarget })} sx={{ p: 0.5 }}>
+      <IconButton aria-label={t('top.me', { name: me.name, initials })} onClick={(e) => setAnchor({ menu: 'me', at: e.currentTarget })} sx={{ p: 0.5 }}>
         <Avatar sx={{ width: 32, height: 32, bgcolor: paint.wood, color: paint.ink, fontSize: '0.85rem', fontWeight: 700, fontFamily: HEAD_FONT }}>
-          {me.name.split(' ').map((w) => w[0]).slice(0, 2).join('')}
+          {initials}
         </Avatar>
       </IconButton>
       <Menu open={anchor?.menu === 'me'} anchorEl={anchor?.at} onClose={() => setAnchor(null)}>

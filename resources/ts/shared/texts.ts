@@ -1,5 +1,5 @@
 import { IntlMessageFormat } from 'intl-messageformat'
-import en from '../../texts/en.json'
+import en from '../../texts/en.json' with { type: 'json' }
 
 export type TextKey = keyof typeof en
 type Params = Record<string, string | number | null | undefined>

@@ -20,7 +20,7 @@ export function ChoiceList({ choices, onChange, problems, locked }: Props) {
   const change = (i: number, part: Partial<Choice>) => onChange(choices.map((c, j) => (j === i ? { ...c, ...part } : c)))
   const add = () => {
     onChange([...choices, { code: '', label: '' }])
-    requestAnimationFrame(() => list.current?.querySelector<HTMLInputElement>('.choice:last-of-type .label input')?.focus())
+    requestAnimationFrame(() => [...(list.current?.querySelectorAll<HTMLInputElement>('.choice .label input') ?? [])].at(-1)?.focus())
   }
   const paste = (i: number, e: ClipboardEvent) => {
     const rows = pastedChoices(e.clipboardData.getData('text'))

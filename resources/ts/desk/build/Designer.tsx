@@ -140,11 +140,13 @@ function Bench({ saved }: { saved: Layer | null }) {
 
 function AddField({ first, onAdd }: { first: boolean; onAdd: (kind: Field['kind']) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  // The menu holds the focus until it is gone; then the new field gets it.
+  const gone = () => document.querySelector<HTMLInputElement>('[data-open-field] input')?.focus()
   return (
     <Box>
       {first && <Typography color="text.secondary" sx={{ mb: 3 }}>{t('design.nofields')}</Typography>}
       <Button variant={first ? 'contained' : 'outlined'} startIcon={<Add />} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>{t('design.addfield')}</Button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} disableRestoreFocus slotProps={{ transition: { onExited: gone } }}>
         {KINDS.map((kind) => (
           <MenuItem key={kind} onClick={() => { setAnchor(null); onAdd(kind) }} sx={{ gap: 3 }}>
             <Box component="b" aria-hidden sx={{ width: 28, textAlign: 'center' }}>{KIND_MARK[kind]}</Box>

@@ -54,7 +54,7 @@ export function FieldRow({ field, open, locked, first, last, problems, onOpen, o
         <Tooltip title={t('design.remove')}><IconButton size="small" onClick={onRemove} aria-label={t('design.remove.of', { field: field.label })}><DeleteOutline fontSize="small" /></IconButton></Tooltip>
       </Box>
       {open && (
-        <Box sx={{ display: 'grid', gap: 3, p: 3, pt: 0 }}>
+        <Box data-open-field sx={{ display: 'grid', gap: 3, p: 3, pt: 0 }}>
           <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 3 }}>
             <TextInput label={t('design.label')} value={field.label} onChange={(label) => onChange({ label })} error={at('/label')} autoFocus needed inputProps={{ maxLength: 300 }} />
             <TextInput label={t('design.key')} value={field.key} onChange={(key) => onChange({ key })} error={at('/key')} disabled={locked} hint={t(locked ? 'design.key.locked' : 'design.key.hint')} />

@@ -32,10 +32,10 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
         const peg = pegOf(line) ?? DEFAULT
         return (
           <li key={line.code ?? ''}>
-            <ButtonBase onClick={(e) => setOpen({ at: e.currentTarget, line: { ...line, ...peg } })} aria-haspopup="dialog" aria-label={t('legend.change', { label })}
+            <ButtonBase onClick={(e) => setOpen({ at: e.currentTarget, line: { ...line, ...peg } })} aria-haspopup="dialog"
               sx={{ width: '100%', justifyContent: 'flex-start', gap: 3, px: 1.5, py: 0.75, borderRadius: 1.5, textAlign: 'left', '&:hover': { bgcolor: '#F4EFE4' } }}>
               <PegMark head={peg.head} colour={peg.colour} />
-              <Box sx={{ flex: 1 }}>{label}</Box>
+              <Box sx={{ flex: 1 }}>{label} <span className="visually-hidden">{t('legend.change')}</span></Box>
               <Box sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums' }}>{formatNumber(line.count)}</Box>
             </ButtonBase>
           </li>

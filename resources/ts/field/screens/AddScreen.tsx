@@ -111,10 +111,10 @@ function Form({ layer, first }: { layer: PackLayer; first: Draft }) {
               <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2.5 }}>
                 {draft.photos.map((p) => <Thumb key={p.id} blob={p.blob} name={p.name} onRemove={() => change({ photos: draft.photos.filter((x) => x.id !== p.id) })} />)}
                 {draft.photos.length < photoRules.most && (
-                  <Button component="label" variant="outlined" color="inherit" sx={{ width: 104, height: 88, borderStyle: 'dashed', borderWidth: 2, flexDirection: 'column', gap: 0.5 }}>
-                    <AddAPhoto /> {t('form.photo.add')}
+                  <Box component="label" sx={{ width: 104, height: 88, border: '2px dashed', borderRadius: 2, display: 'grid', placeItems: 'center', placeContent: 'center', gap: 0.5, fontWeight: 650, cursor: 'pointer', '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>
+                    <AddAPhoto aria-hidden /> {t('form.photo.add')}
                     <input type="file" accept="image/jpeg,image/png,image/webp" multiple className="visually-hidden" onChange={(e) => { void pick(e.target.files); e.target.value = '' }} />
-                  </Button>
+                  </Box>
                 )}
               </Box>
             </Box>

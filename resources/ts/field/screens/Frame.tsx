@@ -27,7 +27,7 @@ export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: 
   const tone = box?.refused || onSignIn || (count > 0 && !sync.signal) ? 'warn' : count > 0 || photos > 0 || sync.trouble ? 'busy' : 'well'
   return (
     <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', maxWidth: 640, mx: 'auto', bgcolor: 'background.default' }}>
-      <ButtonBase onClick={() => (onSignIn ? onSignIn() : void navigate('/field/outbox'))} aria-label={`${left}. ${right}`} sx={{ display: 'block', flex: 'none' }}>
+      <ButtonBase onClick={() => (onSignIn ? onSignIn() : void navigate('/field/outbox'))} sx={{ display: 'block', flex: 'none' }}>
         <Strip left={left} right={right} tone={tone} data-testid="strip" />
       </ButtonBase>
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>{children}</Box>

@@ -1,4 +1,4 @@
-import Ajv2020, { type ErrorObject } from 'ajv/dist/2020'
+import Ajv2020, { type ErrorObject } from 'ajv/dist/2020.js'
 import addFormats from 'ajv-formats'
 import { t, type TextKey } from '../texts'
 import type { Design, Value, Values } from '../types'

@@ -6,15 +6,17 @@ import { useId, type ReactNode } from 'react'
 
 type FrameProps = { label: string; needed?: boolean; hint?: string; error?: string | null; children: (ids: { id: string; describedBy: string | undefined }) => ReactNode }
 
+/** Seen by eyes; ears hear it from aria-required. */
+const STAR = { '&::after': { content: '" *" / ""', color: 'secondary.main' } }
+
 /** A label above, an input, a hint or an error below: the one frame of all inputs. */
 export function Labelled({ label, needed, hint, error, children }: FrameProps) {
   const id = useId()
   const below = error ?? hint
   return (
     <Box sx={{ minWidth: 0 }}>
-      <Typography component="label" htmlFor={id} sx={{ display: 'block', fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>
+      <Typography component="label" htmlFor={id} sx={{ display: 'block', fontWeight: 650, fontSize: '0.92rem', mb: 1, ...(needed ? STAR : {}) }}>
         {label}
-        {needed && <Box component="span" aria-hidden sx={{ color: 'secondary.main' }}> *</Box>}
       </Typography>
       {children({ id, describedBy: below ? `${id}-below` : undefined })}
       {below && <FormHelperText id={`${id}-below`} error={Boolean(error)} sx={{ mx: 0, fontSize: '0.85rem' }}>{below}</FormHelperText>}

@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test'
+
+const url = process.env.PINYARD_TEST_URL ?? 'http://127.0.0.1:8520'
+
+export default defineConfig({
+  testDir: 'tests/browser',
+  outputDir: 'var/playwright',
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  workers: 2,
+  retries: 0,
+  forbidOnly: true,
+  reporter: [['list']],
+  use: {
+    baseURL: url,
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 15_000,
+    trace: 'off',
+    launchOptions: {
+      executablePath: process.env.PINYARD_CHROMIUM ?? '/usr/bin/chromium',
+      args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+})

@@ -1,0 +1,91 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { apiAs, COORDINATOR, desk, nestPatrol, PHONE, phoneWithPack } from './yard'
+
+/** Source: WCAG 2.2 A and AA, as axe-core checks them. */
+async function sound(page: Page, what: string) {
+  // A colour in the middle of its transition is measured as it is, so what is off is looked at again.
+  await expect(async () => {
+    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
+    expect(violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  }).toPass({ timeout: 45_000, intervals: [500] })
+}
+
+test('the desk is open to everyone', async ({ browser, playwright, baseURL }) => {
+  test.setTimeout(300_000)
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
+  const { programme, layer } = await nestPatrol(api)
+  const [map] = await api.get<{ id: number; address: string }[]>(`/programmes/${programme}/maps`)
+  const [board] = await api.get<{ id: number; address: string }[]>(`/programmes/${programme}/boards`)
+  const closed = await (await browser.newContext()).newPage()
+  await closed.goto('/desk')
+  await closed.getByRole('button', { name: 'Sign in' }).waitFor()
+  await sound(closed, 'sign in')
+  const page = await desk(browser)
+  await sound(page, 'programmes')
+  const views: [string, string][] = [
+    ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'The programme'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
+    [`/desk/p/${programme}/collect`, 'People and their phones'], [`/desk/p/${programme}/check`, 'What has come back'], [`/desk/p/${programme}/publish`, 'Maps'],
+    [`/desk/p/${programme}/publish/map/${map!.id}`, 'The season so far'], [`/desk/p/${programme}/publish/board/${board!.id}`, 'Dawn board'],
+    [map!.address, 'The season so far'], [board!.address, 'Dawn board'], ['/kit', 'Parts of Pin Yard'], ['/m/nowhere', 'This link leads nowhere'],
+  ]
+  for (const [address, heading] of views) {
+    await page.goto(address)
+    await page.getByRole('heading', { name: heading }).first().waitFor()
+    await page.waitForTimeout(300)
+    await sound(page, address)
+  }
+  await page.goto(`/desk/p/${programme}/build/${layer}`)
+  await page.getByRole('button', { name: /Species/ }).first().click()
+  await sound(page, 'an open field')
+})
+
+test.describe('on the phone', () => {
+  test.use(PHONE)
+  test('the field app is open to everyone, by day and by night', async ({ context }) => {
+    const page = await phoneWithPack(context)
+    for (const light of ['sun', 'night']) {
+      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again']] as const) {
+        await page.goto(address)
+        await page.getByRole('button', { name: ready }).waitFor()
+        await page.waitForTimeout(400)
+        await sound(page, `${address} (${light})`)
+      }
+      await page.goto('/field')
+      await page.getByRole('button', { name: /Add to Nests/ }).click()
+      await page.getByRole('button', { name: 'Save on this phone' }).click()
+      await sound(page, `form (${light})`)
+      await page.getByRole('button', { name: 'Discard' }).click()
+      if (light === 'sun') await page.getByRole('button', { name: 'Night colours' }).click()
+    }
+  })
+})
+
+test('a layer can be built by keyboard alone', async ({ browser }) => {
+  const page = await desk(browser)
+  await page.goto('/desk')
+  await page.getByRole('link', { name: /Lamp Watch/ }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: 'New layer' }).first().focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Title')).toBeFocused()
+  await page.keyboard.type('Lamps')
+  await page.getByRole('button', { name: 'Next: fields' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Add a field' }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Label', { exact: true })).toBeFocused()
+  await page.keyboard.type('Colour')
+  await page.getByLabel('Label of choice 1').focus()
+  await page.keyboard.type('White')
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Label of choice 2')).toBeFocused()
+  await page.keyboard.type('Amber')
+  await expect(page.getByRole('group', { name: 'The form on a phone' }).getByRole('button', { name: 'Amber' })).toBeVisible()
+  await page.getByRole('button', { name: 'Make the layer' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('design 1, in use')).toBeVisible()
+})
