@@ -105,7 +105,7 @@ function Bench({ saved }: { saved: Layer | null }) {
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
               <Typography variant="caption" color="text.secondary" role="status">{saved && !changed ? t('saved') : changed ? t('design.unsaved') : ''}</Typography>
               <Button variant="outlined" onClick={undo} disabled={past.length === 0}>{t('undo')}</Button>
-              <Button onClick={save} disabled={!ready || !changed || check.problems.length > 0}>{saved ? t('design.give', { n: version }) : t('design.make')}</Button>
+              <Button onClick={save} disabled={!ready || !changed}>{saved ? t('design.give', { n: version }) : t('design.make')}</Button>
             </Box>
           </Box>
           <Problems error={error} />
@@ -140,8 +140,11 @@ function Bench({ saved }: { saved: Layer | null }) {
 
 function AddField({ first, onAdd }: { first: boolean; onAdd: (kind: Field['kind']) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  // The menu holds the focus until it is gone; then the new field gets it.
-  const gone = () => document.querySelector<HTMLInputElement>('[data-open-field] input')?.focus()
+  // The menu holds the focus until it is gone; then the new field gets it, unless the person is elsewhere by then.
+  const gone = () => {
+    const at = document.activeElement
+    if (!at || at === document.body || at.closest('[role=menu], [role=presentation]')) document.querySelector<HTMLInputElement>('[data-open-field] input')?.focus()
+  }
   return (
     <Box>
       {first && <Typography color="text.secondary" sx={{ mb: 3 }}>{t('design.nofields')}</Typography>}
