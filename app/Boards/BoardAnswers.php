@@ -12,6 +12,7 @@ use App\Rights\LayerRights;
 use App\Storage\FilterSql;
 use App\Storage\MapFeatures;
 use App\Storage\Records;
+use App\Texts;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Cache;
@@ -20,6 +21,8 @@ use PinYard\Board\Filter;
 use PinYard\Board\Tile;
 use PinYard\Board\TileKind;
 use PinYard\Carto\Look;
+use PinYard\Problem;
+use PinYard\Refused;
 
 /** Answers all tiles of a board at once; kept until a layer that the board reads has changed. */
 final class BoardAnswers
@@ -34,25 +37,34 @@ final class BoardAnswers
     /** @var Collection<int, Slice> */
     private Collection $slices;
 
-    private BoardPlan $plan;
+    /** @var list<Tile|array{raw: array<string, mixed>, problems: list<Problem>}> */
+    private array $tiles = [];
 
     /** @param  User|null  $viewer null for whoever has the board's link */
     public function __construct(private readonly Board $board, private readonly ?User $viewer)
     {
         $this->layers = $board->programme->layers()->get()->keyBy('id');
         $this->slices = Slice::query()->whereIn('layer_id', $this->layers->keys())->get()->keyBy('id');
-        $this->plan = BoardPlan::read(
-            $board->tiles,
-            $this->layers->map(static fn (Layer $l) => $l->design())->all(),
-            $this->slices->map(static fn (Slice $s): int => $s->layer_id)->all(),
-        );
+        $designs = $this->layers->map(static fn (Layer $l) => $l->design())->all();
+        $sliceLayers = $this->slices->map(static fn (Slice $s): int => $s->layer_id)->all();
+        foreach ($board->tiles as $raw) {
+            try {
+                $this->tiles[] = BoardPlan::read([$raw], $designs, $sliceLayers)->tiles[0];
+            } catch (Refused $e) {
+                // A design may have changed since; one tile that cannot be answered must not take the board with it.
+                $this->tiles[] = ['raw' => $raw, 'problems' => $e->problems];
+            }
+        }
     }
 
     /** Changes whenever an answer could: with the board, its slices, the layers that it reads, and the day. */
     public function tag(): string
     {
         $parts = [$this->board->id, $this->board->updated_at->getTimestamp(), md5((string) json_encode($this->board->tiles)), $this->today()];
-        foreach ($this->plan->tiles as $tile) {
+        foreach ($this->tiles as $tile) {
+            if (! $tile instanceof Tile) {
+                continue;
+            }
             $layer = $this->layers[$tile->layer];
             $slice = $tile->slice === null ? null : $this->slices[$tile->slice];
             $ownOnly = $this->viewer !== null && ! LayerRights::of($this->viewer, $layer)->seesAll();
@@ -70,12 +82,37 @@ final class BoardAnswers
             'programme' => $this->board->programme->name,
             'area' => $this->board->programme->area()->toArray(),
             'as_of' => now()->toIso8601ZuluString(),
-            'tiles' => array_map($this->tile(...), $this->plan->tiles),
+            'tiles' => array_map(
+                fn (Tile|array $tile): array => $tile instanceof Tile ? $this->tile($tile) : self::broken($tile['raw'], $tile['problems']),
+                $this->tiles,
+            ),
         ]);
     }
 
     /** @return array<string, mixed> */
     private function tile(Tile $tile): array
+    {
+        try {
+            return $this->answered($tile);
+        } catch (Refused $e) {
+            return self::broken($tile->toArray(), $e->problems);
+        }
+    }
+
+    /**
+     * A tile that says why it has no answer.
+     *
+     * @param  array<string, mixed>  $tile
+     * @param  list<Problem>  $problems
+     * @return array<string, mixed>
+     */
+    private static function broken(array $tile, array $problems): array
+    {
+        return ['kind' => 'broken', 'slice_name' => null, 'answer' => ['messages' => array_column(Texts::problems($problems), 'message')]] + $tile;
+    }
+
+    /** @return array<string, mixed> */
+    private function answered(Tile $tile): array
     {
         $slice = $tile->slice === null ? null : $this->slices[$tile->slice];
 

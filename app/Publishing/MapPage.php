@@ -27,7 +27,21 @@ final readonly class MapPage
     public function __construct(private Map $map, private ?User $viewer)
     {
         $this->design = $map->layer->design();
-        $this->look = Look::read($map->look, $this->design);
+        $this->look = self::look($map->look, $this->design);
+    }
+
+    /**
+     * The field that a look goes by may have left the design since; the map is then drawn by what there is.
+     *
+     * @param  array<string, mixed>  $document
+     */
+    private static function look(array $document, LayerDesign $design): Look
+    {
+        try {
+            return Look::read($document, $design);
+        } catch (Refused) {
+            return Look::suggest($design);
+        }
     }
 
     /** Changes whenever the view could. */

@@ -21,6 +21,10 @@ final class News
      */
     public static function of(User $user, Layer $layer, int $since): array
     {
+        if ($since > $layer->change_number) {
+            // The server was put back to an earlier state than this phone has seen: begin again.
+            $since = 0;
+        }
         $query = DB::table($layer->table())->where('change_number', '>', $since);
         if (! LayerRights::of($user, $layer)->seesAll()) {
             $query->where('created_by', $user->id);
@@ -33,7 +37,7 @@ final class News
 
         return [
             // The last page ends at the layer's own number, so that an unchanged layer is recognised by it.
-            'cursor' => $more ? (int) end($rows)->change_number : max($since, $layer->change_number),
+            'cursor' => $more ? (int) end($rows)->change_number : $layer->change_number,
             'more' => $more,
             'design' => $layer->design_version,
             'records' => Records::present($layer, $layer->design(), $here),

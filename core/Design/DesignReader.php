@@ -205,7 +205,7 @@ final class DesignReader
             $this->flag($p, 'allowed', '/photos', false),
             $least,
             $most,
-            $this->whole($p, 'max_bytes', '/photos', 10_000, 104_857_600, PhotoRules::MAX_BYTES),
+            $this->whole($p, 'max_bytes', '/photos', 10_000, PhotoRules::MOST_BYTES, PhotoRules::MAX_BYTES),
         );
     }
 

@@ -9,6 +9,9 @@ final readonly class PhotoRules
 {
     public const MAX_BYTES = 26_214_400;
 
+    /** More than this no design may allow. */
+    public const MOST_BYTES = 104_857_600;
+
     public function __construct(
         public bool $allowed = false,
         public int $least = 0,

@@ -8,6 +8,7 @@ use App\Models\Attachment;
 use App\Models\Audience;
 use App\Models\Layer;
 use App\Models\Map;
+use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Upload;
@@ -134,6 +135,11 @@ final class NestPatrol
             }
         }
         Carbon::setTestNow();
+        foreach ($devices as $user => $_) {
+            Member::query()->where('user_id', $user)->update([
+                'last_heard_at' => now()->subMinutes(($user * 17) % 190), 'waiting' => $user % 5 === 0 ? $user % 7 : 0,
+            ]);
+        }
     }
 
     /**
@@ -153,10 +159,11 @@ final class NestPatrol
             $age = $dice->getInt(0, self::SEASON_DAYS);
             $status = self::status($dice, $age);
             $laid = now()->subDays($age + 1);
+            $name = sprintf('%s-%s%02d', $code, $user->name[0], $n + 1);
             $photos = [];
             $pictures = [];
             if ($dice->getInt(1, 100) <= 38) {
-                $bytes = BeachPicture::draw($dice, "$code-".sprintf('%03d', $n + 1), $status);
+                $bytes = BeachPicture::draw($dice, $name, $status);
                 $id = RecordId::make()->text;
                 $pictures[$id] = $bytes;
                 $photos[] = ['id' => $id, 'name' => "$code-$n.jpg", 'type' => 'image/jpeg', 'bytes' => strlen($bytes), 'sha256' => hash('sha256', $bytes)];
@@ -172,7 +179,7 @@ final class NestPatrol
                 'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]],
                 'fix' => ['accuracy' => $dice->getInt(20, 90) / 10],
                 'values' => [
-                    'nest_code' => sprintf('%s-%s%02d', $code, $user->name[0], $n + 1),
+                    'nest_code' => $name,
                     'status' => $status,
                     'species' => self::pick($dice, ['CC' => 52, 'CM' => 34, 'EI' => 11, 'UN' => 3]),
                     'laid_on' => $laid->toDateString(),

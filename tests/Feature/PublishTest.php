@@ -66,6 +66,22 @@ it('answers a board by slices, and answers 304 until something changes', functio
     $this->actingAs($this->head)->getJson("/api/v1/boards/{$board['id']}/answers", ['If-None-Match' => $tag])->assertOk()->assertJsonPath('tiles.0.answer.value', 4);
 });
 
+it('keeps boards and maps standing when the design changes under them', function (): void {
+    $this->sync($this->phone, [($this->values)('A', 'CC')]);
+    $this->actingAs($this->head);
+    $slice = $this->postJson("/api/v1/layers/{$this->nests->id}/slices", ['filter' => ['all' => [['field' => 'clutch', 'test' => 'is', 'value' => 5]]]])->json('id');
+    $tile = fn (string $id, string $kind, ?int $slice = null): array => ['id' => $id, 'kind' => $kind, 'title' => $id, 'layer' => $this->nests->id, 'slice' => $slice, 'field' => 'species', 'width' => 3, 'height' => 2];
+    $board = $this->postJson("/api/v1/programmes/{$this->field->id}/boards", ['title' => 'B', 'tiles' => [$tile('all', 'count'), $tile('kinds', 'breakdown'), $tile('some', 'count', $slice)]])->json('id');
+    $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", ['layer' => $this->nests->id, 'title' => 'M'])->json('id');
+    $design = $this->nests->design()->toArray();
+    $design['fields'] = [$design['fields'][0]];
+    $this->putJson("/api/v1/layers/{$this->nests->id}/design", ['base' => 1, 'design' => $design])->assertOk();
+    $tiles = $this->getJson("/api/v1/boards/$board/answers")->assertOk()->json('tiles');
+    expect(array_column($tiles, 'kind', 'id'))->toBe(['all' => 'count', 'kinds' => 'broken', 'some' => 'broken'])
+        ->and($tiles[0]['answer']['value'])->toBe(1)->and($tiles[2]['answer']['messages'])->toBe(['There is no field “clutch” in this layer.']);
+    $this->getJson("/api/v1/maps/$map/view")->assertOk()->assertJsonPath('total', 1);
+});
+
 it('counts days by the programme\'s clock', function (): void {
     // Source: IANA tz data: Pacific/Auckland is 13 hours ahead of UTC in January (NZDT).
     $this->field->update(['time_zone' => 'Pacific/Auckland']);

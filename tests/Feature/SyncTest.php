@@ -112,6 +112,12 @@ it('hands out news in pages, each change once, up to the layer\'s own number', f
     expect($seen)->toBe($sent)->and($cursor)->toBe($this->nests->refresh()->change_number);
 });
 
+it('begins again with a phone that has seen more than the server, as after a restored backup', function (): void {
+    $this->sync($this->phone, [$operation = $this->add($this->nests)]);
+    $news = $this->sync($this->phone, [], [$this->nests->id => 5000])['news'][$this->nests->id];
+    expect(array_column($news['records'], 'id'))->toBe([$operation['record']])->and($news['cursor'])->toBe($this->nests->refresh()->change_number);
+});
+
 it('names layers that are no longer this person\'s', function (): void {
     $gone = $this->layer($this->programme());
     expect($this->sync($this->phone, [], [$gone->id => 5, $this->nests->id => 0])['lost'])->toBe([$gone->id]);

@@ -49,6 +49,15 @@ it('goes on from where it was cut, and keeps the very bytes', function (): void 
     ($this->begin)($photo)->assertStatus(410)->assertHeader('Photo-State', 'stored');
 });
 
+it('decides over an upload whose process died after the last byte, before it says that all is there', function (): void {
+    $photo = ($this->announcing)($this->bytes);
+    $to = ($this->begin)($photo)->headers->get('Location');
+    file_put_contents(Upload::query()->findOrFail(basename($to))->file(), $this->bytes);
+    expect(($this->photo)($photo)->state)->toBe('on_way');
+    $this->call('HEAD', $to)->assertOk()->assertHeader('Upload-Offset', (string) strlen($this->bytes));
+    expect(($this->photo)($photo)->state)->toBe('stored');
+});
+
 it('tells phones of a photo that has arrived', function (): void {
     $photo = ($this->announcing)($this->bytes);
     $news = fn (int $since): array => $this->sync($this->phone, [], [$this->nests->id => $since])['news'][$this->nests->id];
@@ -72,7 +81,8 @@ it('checks a checksum that comes with a piece, and takes nothing of a wrong one'
 it('refuses what is not as announced', function (): void {
     $photo = ($this->announcing)($this->bytes);
     ($this->begin)($photo, 999)->assertStatus(422);
-    ($this->begin)($photo, 40 * 1_048_576)->assertStatus(413);
+    ($this->begin)($photo, 40 * 1_048_576)->assertStatus(422);
+    ($this->begin)($photo, 400 * 1_048_576)->assertStatus(413);
     ($this->begin)(['id' => RecordId::make()->text, 'bytes' => 5])->assertNotFound();
     ($this->begin)(['id' => 'nonsense', 'bytes' => 5])->assertNotFound();
     $to = ($this->begin)($photo)->headers->get('Location');

@@ -34,6 +34,21 @@ test.describe('the field app', () => {
     await expect(again.getByRole('button', { name: 'Hawksbill' })).toHaveAttribute('aria-pressed', 'true')
   })
 
+  test('says so when a draft was begun somewhere else, and starts anew if asked', async ({ context }) => {
+    const page = await phoneWithPack(context)
+    await page.getByRole('button', { name: /Add to Nests/ }).click()
+    await page.getByLabel('Nest code').fill('FAR-1')
+    await page.getByRole('button', { name: 'Back' }).click()
+    await context.setGeolocation({ ...BEACH, latitude: BEACH.latitude + 0.01 })
+    await page.waitForTimeout(1500)
+    await page.getByRole('button', { name: /Add to Nests/ }).click()
+    await expect(page.getByRole('alert')).toContainText('1.1 km from where you are now')
+    await expect(page.getByLabel('Nest code')).toHaveValue('FAR-1')
+    await page.getByRole('button', { name: 'Start anew here' }).click()
+    await expect(page.getByLabel('Nest code')).toHaveValue('')
+    await expect(page.getByText((BEACH.latitude + 0.01).toFixed(5))).toBeVisible()
+  })
+
   test('refuses on the phone what the server would refuse', async ({ context }, info) => {
     const page = await phoneWithPack(context)
     await context.setOffline(true)

@@ -32,7 +32,7 @@ final class UploadController
         return $this->tus(204, [
             'Tus-Version' => '1.0.0',
             'Tus-Extension' => 'creation,checksum,termination,expiration',
-            'Tus-Max-Size' => (string) PhotoRules::MAX_BYTES,
+            'Tus-Max-Size' => (string) PhotoRules::MOST_BYTES,
             'Tus-Checksum-Algorithm' => 'sha1,sha256',
         ]);
     }
@@ -52,7 +52,7 @@ final class UploadController
         }
         $length = $request->header('Upload-Length');
         if (! is_string($length) || ! ctype_digit($length) || (int) $length !== $photo->bytes) {
-            $tooLarge = is_string($length) && ctype_digit($length) && (int) $length > PhotoRules::MAX_BYTES;
+            $tooLarge = is_string($length) && ctype_digit($length) && (int) $length > PhotoRules::MOST_BYTES;
 
             return Problems::stop($tooLarge ? 413 : 422, new Problem('photo_length', 'photos', $length, ['name' => $photo->name, 'bytes' => $photo->bytes]));
         }
@@ -74,6 +74,15 @@ final class UploadController
     #[OA\Head(path: '/api/v1/uploads/{upload}', summary: 'How many bytes have arrived', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'In the header Upload-Offset')])]
     public function head(Upload $upload): Response
     {
+        $length = $upload->length;
+        if ($upload->offset() === $length) {
+            // All bytes came, but the process died before it could decide over them. A client that hears of a whole
+            // upload takes the photo for arrived, so it must be, before this is answered.
+            $this->finish($upload);
+
+            return $this->tus(200, ['Upload-Offset' => (string) $length, 'Upload-Length' => (string) $length, 'Cache-Control' => 'no-store']);
+        }
+
         return $this->tus(200, ['Upload-Offset' => (string) $upload->offset(), 'Upload-Length' => (string) $upload->length, 'Cache-Control' => 'no-store']);
     }
 
@@ -103,8 +112,7 @@ final class UploadController
         }
         $offset = $upload->offset();
         if ($offset === $upload->length) {
-            $photo = Attachment::query()->find($upload->attachment_id) ?? throw Refused::because('photo_unknown', 'photos');
-            PhotoIntake::finish($upload, $photo);
+            $this->finish($upload);
         }
 
         return $this->tus(204, ['Upload-Offset' => (string) $offset, 'Upload-Expires' => $upload->expires_at->toRfc7231String()]);
@@ -116,6 +124,12 @@ final class UploadController
         PhotoIntake::forget($upload);
 
         return $this->tus(204);
+    }
+
+    private function finish(Upload $upload): void
+    {
+        $photo = Attachment::query()->find($upload->attachment_id) ?? throw Refused::because('photo_unknown', 'photos');
+        PhotoIntake::finish($upload, $photo);
     }
 
     /**

@@ -10,7 +10,7 @@ import { BenchShowing } from '../shared/parts/BenchShowing'
 import { Problems } from '../shared/parts/Problems'
 import { t } from '../shared/texts'
 import type { Box as Extent, Me, Programme } from '../shared/types'
-import { AreaFrame } from './AreaFrame'
+import { AreaFrame, FRAME } from './AreaFrame'
 import { browserZone, ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
 import { BACKDROPS } from './places'
 import { TopBar } from './TopBar'
@@ -46,7 +46,7 @@ export function NewProgramme({ me }: { me: Me }) {
             </Box>
           }
           showing={
-            <LazyMap label={t('programme.area')} backdrops={BACKDROPS} extent={WIDE} onMove={({ extent }) => setDraft((d) => ({ ...d, area: clamp(extent) }))}>
+            <LazyMap label={t('programme.area')} backdrops={BACKDROPS} extent={WIDE} padding={FRAME} frame={FRAME} onMove={({ extent }) => setDraft((d) => ({ ...d, area: clamp(extent) }))}>
               <AreaFrame />
             </LazyMap>
           }

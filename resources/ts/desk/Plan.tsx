@@ -8,7 +8,7 @@ import { LazyMap } from '../shared/map/LazyMap'
 import { BenchShowing } from '../shared/parts/BenchShowing'
 import { Problems } from '../shared/parts/Problems'
 import { t } from '../shared/texts'
-import { AreaFrame } from './AreaFrame'
+import { AreaFrame, FRAME } from './AreaFrame'
 import { clamp } from './NewProgramme'
 import { BACKDROPS } from './places'
 import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
@@ -20,6 +20,7 @@ export function Plan() {
   const client = useQueryClient()
   const [draft, setDraft] = useState<ProgrammeDraft>({ name: programme.name, purpose: programme.purpose, time_zone: programme.time_zone, area: programme.area })
   const [state, setState] = useState<{ saved: boolean; error: unknown }>({ saved: false, error: null })
+  const [opening] = useState(programme.area)
   const change = (part: Partial<ProgrammeDraft>) => {
     setDraft((d) => ({ ...d, ...part }))
     setState({ saved: false, error: null })
@@ -48,7 +49,7 @@ export function Plan() {
         </Box>
       }
       showing={
-        <LazyMap label={t('programme.area')} backdrops={BACKDROPS} extent={programme.area} onMove={({ extent }) => change({ area: clamp(extent) })}>
+        <LazyMap label={t('programme.area')} backdrops={BACKDROPS} extent={opening} padding={FRAME} frame={FRAME} onMove={({ extent, byHand }) => byHand && change({ area: clamp(extent) })}>
           <AreaFrame />
         </LazyMap>
       }

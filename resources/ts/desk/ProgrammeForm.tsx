@@ -23,10 +23,12 @@ export function ProgrammeForm({ draft, onChange }: { draft: ProgrammeDraft; onCh
         )}
       </Labelled>
       <Labelled label={t('programme.area')} hint={t('programme.area.hint')}>
-        {({ id }) => <Box id={id} sx={{ fontVariantNumeric: 'tabular-nums' }}>{t('programme.area.value', { w: w.toFixed(3), s: s.toFixed(3), e: e.toFixed(3), n: n.toFixed(3) })}</Box>}
+        {({ id }) => <Box id={id} sx={{ fontVariantNumeric: 'tabular-nums' }}>{t('programme.area.value', { w: degrees(w, 'E', 'W'), s: degrees(s, 'N', 'S'), e: degrees(e, 'E', 'W'), n: degrees(n, 'N', 'S') })}</Box>}
       </Labelled>
     </Box>
   )
 }
+
+const degrees = (v: number, plus: string, minus: string) => `${Math.abs(v).toFixed(3)}° ${v < 0 ? minus : plus}`
 
 export const browserZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'

@@ -49,7 +49,8 @@ export type PhonePhoto = {
   upload: string | null
   reason: string | null
 }
-export type Draft = { layer: number; values: Values; lon: number; lat: number; fix: Fix; photos: { id: string; blob: Blob; name: string }[]; record: string; fixes_op?: string | undefined }
+/** A record that is being written. `key` is the layer's for a new one, the record's for one that is mended. */
+export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; photos: { id: string; blob: Blob; name: string }[]; record: string; fixes_op?: string | undefined }
 
 class PhoneStore extends Dexie {
   meta!: EntityTable<{ key: string; value: unknown }, 'key'>
@@ -59,13 +60,13 @@ class PhoneStore extends Dexie {
   cursors!: EntityTable<{ layer: number; since: number }, 'layer'>
   outbox!: EntityTable<OutboxItem, 'seq'>
   photos!: EntityTable<PhonePhoto, 'id'>
-  drafts!: EntityTable<Draft, 'layer'>
+  drafts!: EntityTable<Draft, 'key'>
 
   constructor() {
     super('pin-yard')
     this.version(1).stores({
       meta: 'key', packs: 'programme', backdrops: 'key', records: 'id, layer', cursors: 'layer',
-      outbox: 'seq, op, state', photos: 'id, record, state', drafts: 'layer',
+      outbox: 'seq, op, state', photos: 'id, record, state', drafts: 'key',
     })
   }
 }

@@ -3,7 +3,9 @@ import CssBaseline from '@mui/material/CssBaseline'
 import { useLiveQuery } from 'dexie-react-hooks'
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
+import { Empty } from '../shared/parts/Sheet'
 import { mount } from '../shared/Root'
+import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
 import type { Me } from '../shared/types'
 import { db, meta, setMeta } from './db'
@@ -21,6 +23,10 @@ import { watchForUpdates } from './updates'
 export type Light = 'sun' | 'night'
 const LightContext = createContext<{ light: Light; setLight: (light: Light) => void }>({ light: 'sun', setLight: () => undefined })
 export const useLight = () => useContext(LightContext)
+
+function Insecure() {
+  return <Empty title={t('field.insecure')}>{t('field.insecure.text')}</Empty>
+}
 
 function FieldApp() {
   const stored = useLiveQuery(async () => ({ me: (await meta<Me>('me')) ?? null, light: (await meta<Light>('light')) ?? 'sun', packs: await db.packs.count() }))
@@ -58,4 +64,4 @@ function FieldApp() {
   )
 }
 
-mount(makeTheme(18), <FieldApp />)
+mount(makeTheme(18), window.isSecureContext ? <FieldApp /> : <Insecure />)

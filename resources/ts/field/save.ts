@@ -46,22 +46,22 @@ export async function saveRecord(layer: PackLayer, draft: Draft): Promise<void> 
     }
     await db.outbox.add({ seq, op: operation.op, operation, name: name ?? t('record.unnamed'), state: 'waiting', problems: [], saved_at: now })
     await db.photos.bulkAdd(photos)
-    await db.drafts.delete(layer.id)
+    await db.drafts.delete(draft.key)
   })
 }
 
-/** Begins a draft from a refused record, so that it can be mended. */
-export async function mend(seq: number): Promise<number | null> {
+/** Begins a draft from a refused record, so that it can be mended; answers with the address of its form. */
+export async function mend(seq: number): Promise<string | null> {
   return db.transaction('rw', [db.outbox, db.photos, db.drafts], async () => {
     const item = await db.outbox.get(seq)
     if (!item) return null
     const { operation: op } = item
     const photos = await db.photos.where('record').equals(op.record).toArray()
     await db.drafts.put({
-      layer: op.layer, values: op.values, lon: op.geometry.coordinates[0], lat: op.geometry.coordinates[1], fix: op.fix, record: op.record, fixes_op: op.op,
+      key: op.record, begun_at: new Date().toISOString(), layer: op.layer, values: op.values, lon: op.geometry.coordinates[0], lat: op.geometry.coordinates[1], fix: op.fix, record: op.record, fixes_op: op.op,
       photos: photos.map((p) => ({ id: p.id, blob: p.blob, name: p.name })),
     })
-    return op.layer
+    return `/field/add/${op.layer}?mend=${op.record}`
   })
 }
 

@@ -34,7 +34,7 @@ const minutesSince = (instant: string | number) => Math.max(0, Math.round((Date.
 
 /** How old, in one unit: "3 min", "2 h", "5 days". */
 export function age(instant: string | number): string {
-  const minutes = minutesSince(instant)
+  const minutes = Math.max(1, minutesSince(instant))
   if (minutes < 60) return t('age.minutes', { n: minutes })
   if (minutes < 48 * 60) return t('age.hours', { n: Math.round(minutes / 60) })
   return t('age.days', { n: Math.round(minutes / 1440) })

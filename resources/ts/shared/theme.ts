@@ -60,6 +60,7 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
             '& .MuiOutlinedInput-notchedOutline': { borderColor: night ? '#7D8C8C' : field ? ink : '#8A8069', borderWidth: field ? 2 : 1.5 },
             '&:hover .MuiOutlinedInput-notchedOutline': { borderColor: ink },
           },
+          multiline: { padding: 0 },
           input: { padding: field ? '13px 14px' : '8px 11px' },
         },
       },

@@ -122,6 +122,6 @@ export type BoardAnswers = {
   programme: string
   area: Box
   as_of: string
-  tiles: (Omit<Tile, 'kind'> & { slice_name: string | null } & TileAnswer)[]
+  tiles: (Omit<Tile, 'kind'> & { slice_name: string | null } & (TileAnswer | { kind: 'broken'; answer: { messages: string[] } }))[]
 }
 export type Slice = { id: number; name: string; filter: unknown }

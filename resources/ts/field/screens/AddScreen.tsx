@@ -11,9 +11,10 @@ import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
 import { compileRules, filled, type FieldProblem } from '../../shared/form/rules'
-import { t } from '../../shared/texts'
+import { ago, t } from '../../shared/texts'
 import { db, type Draft, type PackLayer } from '../db'
 import { takePhoto } from '../photos'
+import { farAway, metres } from '../position'
 import { saveRecord } from '../save'
 import { syncNow } from '../sync'
 import { Head } from './Head'
@@ -25,22 +26,28 @@ export function AddScreen() {
   const layer = useLiveQuery(async () => (await db.packs.toArray()).flatMap((p) => p.layers).find((l) => l.id === Number(id)) ?? null, [id])
   const [draft, setDraft] = useState<Draft | null>(null)
   useEffect(() => {
-    void db.drafts.get(Number(id)).then((kept) => setDraft(kept ?? blank(Number(id), search)))
+    const key = search.get('mend') ?? newKey(Number(id))
+    void db.drafts.get(key).then((kept) => setDraft(kept ?? blank(Number(id), search)))
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- only when the screen opens
   }, [id])
   if (!layer || !draft) return null
-  return <Form layer={layer} first={draft} />
+  return <Form key={draft.record} layer={layer} first={draft} asked={blank(Number(id), search)} onAnew={setDraft} />
 }
+
+const newKey = (layer: number) => `new-${layer}`
 
 function blank(layer: number, search: URLSearchParams): Draft {
   const accuracy = search.get('accuracy')
   return {
-    layer, values: {}, photos: [], record: uuid(), lon: Number(search.get('lon')), lat: Number(search.get('lat')),
+    key: newKey(layer), begun_at: new Date().toISOString(), layer, values: {}, photos: [], record: uuid(), lon: Number(search.get('lon')), lat: Number(search.get('lat')),
     fix: accuracy === null ? null : { accuracy: Number(accuracy), at: search.get('at') },
   }
 }
 
-function Form({ layer, first }: { layer: PackLayer; first: Draft }) {
+/** Metres between a kept draft's place and the one asked for, from which on the person is told. */
+const ELSEWHERE_M = 20
+
+function Form({ layer, first, asked, onAnew }: { layer: PackLayer; first: Draft; asked: Draft; onAnew: (draft: Draft) => void }) {
   const navigate = useNavigate()
   const [draft, setDraft] = useState(first)
   const [problems, setProblems] = useState<FieldProblem[]>([])
@@ -92,16 +99,26 @@ function Form({ layer, first }: { layer: PackLayer; first: Draft }) {
     void syncNow()
   }
   const drop = async () => {
-    await db.drafts.delete(layer.id)
+    await db.drafts.delete(draft.key)
     await navigate('/field')
   }
   const count = problems.length + refused.length
+  const far = draft.fixes_op || Object.keys(first.values).length === 0 ? 0 : metres(first, asked)
+  const anew = async () => {
+    await db.drafts.delete(draft.key)
+    onAnew(asked)
+  }
   return (
     <>
       <Head title={t('record.new.in', { layer: layer.title })} under={`${draft.lat.toFixed(5)}, ${draft.lon.toFixed(5)}${draft.fix?.accuracy ? ` ± ${Math.round(draft.fix.accuracy)} m` : ''}`}>
         <Button color="inherit" variant="text" onClick={drop}>{t('form.drop')}</Button>
       </Head>
       <Box ref={top} sx={{ flex: 1, overflow: 'auto', p: 4 }}>
+        {far > ELSEWHERE_M && (
+          <Alert severity="info" variant="outlined" sx={{ mb: 4 }} action={<Button size="small" variant="outlined" onClick={anew}>{t('form.draft.anew')}</Button>}>
+            {t('form.draft', { ago: ago(first.begun_at), far: farAway(far) })}
+          </Alert>
+        )}
         {count > 0 && <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>{t('form.tofix', { n: count })}{[...refused, ...problems.map((p) => p.message)].map((r) => <div key={r}>{r}</div>)}</Alert>}
         <RecordForm design={layer.design} values={draft.values} problems={problems} look={layer.look} today={localToday()}
           onChange={(key, value) => { change({ values: { ...draft.values, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}>

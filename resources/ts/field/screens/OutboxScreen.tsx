@@ -23,8 +23,8 @@ export function OutboxScreen() {
   const alone = photos?.filter((p) => !unsent.has(p.record)) ?? []
   const empty = items?.length === 0 && alone.length === 0
   const repair = async (seq: number) => {
-    const layer = await mend(seq)
-    if (layer !== null) await navigate(`/field/add/${layer}`)
+    const form = await mend(seq)
+    if (form !== null) await navigate(form)
   }
   const rescue = async () => {
     const url = URL.createObjectURL(await rescueFile())

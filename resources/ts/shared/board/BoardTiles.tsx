@@ -25,11 +25,12 @@ export function BoardTiles({ board }: { board: BoardAnswers }) {
             <>
               <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 2 }}>
                 <Typography variant="h3" sx={{ fontFamily: 'inherit', fontSize: '0.93rem' }}>{tile.title}</Typography>
-                {tile.slice_name && <Typography variant="caption" color="text.secondary" noWrap>{tile.slice_name}</Typography>}
+                {tile.slice_name && !tile.slice_name.includes(tile.title) && <Typography variant="caption" color="text.secondary" noWrap>{tile.slice_name}</Typography>}
               </Box>
               {tile.kind === 'count' && <CountTile tile={tile} />}
               {tile.kind === 'breakdown' && <BreakdownTile tile={tile} />}
               {tile.kind === 'latest' && <LatestTile tile={tile} />}
+              {tile.kind === 'broken' && <Typography sx={{ mt: 2, color: 'secondary.main' }}>{t('board.broken')} {tile.answer.messages.join(' ')}</Typography>}
             </>
           )}
         </Paper>
@@ -57,7 +58,7 @@ function BreakdownTile({ tile }: { tile: TileOf<'breakdown'> }) {
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, fontSize: '0.92rem' }}>
             <PegMark {...row} size={17} />
             <Box sx={{ flex: 1 }}>{row.label ?? t('legend.other')}</Box>
-            <Box sx={{ fontWeight: 650, fontVariantNumeric: 'tabular-nums' }}>{formatNumber(row.count)} · {total ? Math.round((100 * row.count) / total) : 0} %</Box>
+            <Box sx={{ fontWeight: 650, fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>{formatNumber(row.count)} · {total ? Math.round((100 * row.count) / total) : 0} %</Box>
           </Box>
           <Box aria-hidden sx={{ mt: 0.75, height: 9, bgcolor: '#F0E7D3', borderRadius: 0.5 }}>
             <Box sx={{ height: '100%', width: `${(100 * row.count) / most}%`, bgcolor: row.colour, borderRadius: 0.5 }} />

@@ -22,7 +22,10 @@ type Props = {
   selected?: Picked | null
   /** Where the person stands, with the accuracy in metres. */
   position?: { lon: number; lat: number; accuracy: number } | null
-  onMove?: (view: { extent: Extent; lon: number; lat: number }) => void
+  /** What is shown, after each move; `byHand` when the person made it, not the page. */
+  onMove?: (view: { extent: Extent; lon: number; lat: number; byHand: boolean }) => void
+  /** Pixels from the edge of the map to the frame that `extent` is to be told of. */
+  frame?: number
   onReady?: (map: MapLibre) => void
   controls?: boolean
   children?: ReactNode
@@ -35,7 +38,7 @@ const REACH = 12
 const BACKDROP = new Set(['world', 'cays'])
 
 /** A map with a backdrop, records drawn by their looks, and a way to pick one. */
-export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, selected, position, onMove, onReady, controls = true, children }: Props) {
+export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, selected, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
   const latest = useRef({ layers, onPick, onMove })
@@ -73,13 +76,14 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
       const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
       pick(hit && at ? { id: String(hit.properties.id), lon: at[0] as number, lat: at[1] as number } : null)
     })
-    const tell = () => {
-      const b = m.getBounds()
+    const tell = (e?: { originalEvent?: unknown }) => {
+      const { clientWidth: width, clientHeight: height } = m.getContainer()
+      const [southWest, northEast] = [m.unproject([frame, height - frame]), m.unproject([width - frame, frame])]
       const c = m.getCenter()
-      latest.current.onMove?.({ extent: [b.getWest(), b.getSouth(), b.getEast(), b.getNorth()], lon: c.lng, lat: c.lat })
+      latest.current.onMove?.({ extent: [southWest.lng, southWest.lat, northEast.lng, northEast.lat], lon: c.lng, lat: c.lat, byHand: Boolean(e?.originalEvent) })
     }
     m.on('moveend', tell)
-    m.once('load', tell)
+    m.once('load', () => tell())
     map.current = m
     return () => {
       map.current = null
