@@ -2,6 +2,10 @@
 # One "yard" is one running copy: its database, files, caches and pid files live in $PINYARD_VAR.
 set -euo pipefail
 
+# A copy is told everything by its own settings file; what the calling shell has set for another must not reach it.
+unset APP_ENV APP_KEY APP_URL APP_DEBUG DB_CONNECTION DB_HOST DB_PORT DB_DATABASE DB_USERNAME DB_PASSWORD \
+  SESSION_DRIVER SESSION_COOKIE SESSION_LIFETIME CACHE_STORE QUEUE_CONNECTION LOG_CHANNEL LOG_LEVEL
+
 ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 export PINYARD_VAR="${PINYARD_VAR:-$ROOT/var/demo}"
 case "$PINYARD_VAR" in /*) ;; *) PINYARD_VAR="$ROOT/$PINYARD_VAR" ;; esac

@@ -7,6 +7,8 @@ use App\Http\Problems;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull;
+use Illuminate\Foundation\Http\Middleware\TrimStrings;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Routing\Middleware\ThrottleRequests;
 
@@ -25,7 +27,8 @@ $app = Application::configure(basePath: dirname(__DIR__))
         commands: __DIR__.'/../routes/console.php',
     )
     ->withMiddleware(function (Middleware $middleware): void {
-        $middleware->remove(HandleCors::class);
+        // What a person wrote goes in as it was written: nothing is trimmed or turned to null behind their back.
+        $middleware->remove([HandleCors::class, TrimStrings::class, ConvertEmptyStringsToNull::class]);
         $middleware->append(SecurityHeaders::class);
         $middleware->alias(['throttle' => ThrottleRequests::class]);
         $middleware->redirectGuestsTo(fn () => null);

@@ -21,7 +21,8 @@ final readonly class FilterSql
     public function apply(Builder $query, Filter $filter): Builder
     {
         if ($filter->parts === []) {
-            return $query;
+            // Said aloud, because an empty group would vanish from an "any" that it makes true.
+            return $query->whereRaw('1 = 1');
         }
 
         return $query->where(function (Builder $group) use ($filter): void {
@@ -54,15 +55,15 @@ final readonly class FilterSql
         };
     }
 
-    /** Today and the days before it, so many in all, up to now. */
+    /** Today and the days before it, so many in all. */
     private function lastDays(Builder $query, string $column, int $days, bool $isDate): Builder
     {
-        $today = new \DateTimeImmutable('now', $this->zone);
-        $first = $today->modify('-'.($days - 1).' days')->format('Y-m-d');
+        $today = now($this->zone)->format('Y-m-d');
+        $first = now($this->zone)->subDays($days - 1)->format('Y-m-d');
 
         return $isDate
-            ? $query->whereBetween($column, [$first, $today->format('Y-m-d')])
-            : $query->where($column, '>=', $this->startOfDay($first));
+            ? $query->whereBetween($column, [$first, $today])
+            : $query->where($column, '>=', $this->startOfDay($first))->where($column, '<', $this->startOfDay($today, 1));
     }
 
     private function startOfDay(string $day, int $plus = 0): string

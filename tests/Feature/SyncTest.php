@@ -24,6 +24,12 @@ it('takes in records with their typed values, place, author, history', function 
     expect(json_decode($history->values, true)['clutch'])->toBe(104)->and($history->version)->toBe(1);
 });
 
+it('keeps text to the letter, blanks and all', function (string $text): void {
+    $this->sync($this->phone, [$operation = $this->add($this->nests, ['values' => ['code' => $text, 'species' => 'CC']])]);
+    $record = $this->actingAs($this->phone)->getJson("/api/v1/layers/{$this->nests->id}/records/{$operation['record']}")->json();
+    expect($record['values']['code'])->toBe($text)->and($record['name'])->toBe($text);
+})->with(['  A  ', "A\tB", "\u{FEFF}A", 'عش', '👩‍👩‍👧', "a\u{0301}"]);
+
 it('gives the same answer again, however often it is asked, and writes once', function (): void {
     $batch = [$this->add($this->nests), $this->add($this->nests, ['values' => ['code' => 'x']]), $this->add($this->nests)];
     $first = $this->sync($this->phone, $batch)['outcomes'];

@@ -88,3 +88,25 @@ test('distances and bearings on the phone', () => {
   expect(Math.abs(bearing(flinders, buninyong) - (306 + 52 / 60 + 5.37 / 3600))).toBeLessThan(0.3)
   expect([0, 44, 46, 180, 359].map(compassPoint)).toEqual(['north', 'north-east', 'north-east', 'south', 'north'])
 })
+
+test('words can be read on every colour that they stand on', async () => {
+  // Source: WCAG 2.2, relative luminance and contrast ratio; 4.5 to 1 for text (1.4.3), 3 to 1 for marks (1.4.11).
+  const channel = (v: number) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4)
+  const luminance = (hex: string) => {
+    const [r = 0, g = 0, b = 0] = [1, 3, 5].map((i) => channel(Number.parseInt(hex.slice(i, i + 2), 16)))
+    return 0.2126 * r + 0.7152 * g + 0.0722 * b
+  }
+  const contrast = (a: string, b: string) => {
+    const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number]
+    return (light + 0.05) / (dark + 0.05)
+  }
+  expect(contrast('#000000', '#FFFFFF')).toBeCloseTo(21, 5)
+  const text: [string, string][] = [
+    ['#1D2B2E', '#F4EFE4'], ['#1D2B2E', '#FFFCF5'], ['#55635F', '#F4EFE4'], ['#55635F', '#FFFCF5'], ['#FFFFFF', '#0F5C53'], ['#FFFFFF', '#C8420E'],
+    ['#4F4733', '#E9DFC8'], ['#0F5C53', '#E3EEE6'], ['#8F2E08', '#FBE6DA'], ['#27507A', '#E2EAF2'], ['#F4EFE4', '#1D2B2E'], ['#9B2226', '#FFFCF5'],
+    ['#0B1314', '#FFFFFF'], ['#38474A', '#FFFFFF'], ['#F4EFE4', '#12191B'], ['#B4C0BE', '#12191B'], ['#10201D', '#7BC2A8'], ['#F2857F', '#12191B'],
+  ]
+  for (const [ink, ground] of text) expect(contrast(ink, ground), `${ink} on ${ground}`).toBeGreaterThanOrEqual(4.5)
+  // Pegs have a dark outline, so each stands out from land and sea whatever its colour.
+  for (const ground of ['#E7E6CB', '#CFDDDD', '#B6C093', '#ABCDCA']) expect(contrast('#1D2B2E', ground)).toBeGreaterThanOrEqual(3)
+})

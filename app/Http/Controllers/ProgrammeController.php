@@ -61,7 +61,7 @@ final class ProgrammeController
     private static function read(Request $request, string $presence): array
     {
         $in = $request->validate([
-            'name' => [$presence, 'string', 'min:1', 'max:120'],
+            'name' => [$presence, 'filled', 'string', 'max:120'],
             'purpose' => ['sometimes', 'nullable', 'string', 'max:2000'],
             'time_zone' => [$presence, 'timezone:all'],
             'area' => [$presence, 'array'],

@@ -20,7 +20,7 @@ final class SaveBoard extends FormRequest
     public function rules(): array
     {
         return [
-            'title' => [$this->isMethod('POST') ? 'required' : 'sometimes', 'string', 'min:1', 'max:120'],
+            'title' => [$this->isMethod('POST') ? 'required' : 'sometimes', 'filled', 'string', 'max:120'],
             'audience' => ['sometimes', Rule::enum(Audience::class)],
             'tiles' => ['sometimes', 'array'],
         ];

@@ -23,7 +23,7 @@ final class SaveMap extends FormRequest
 
         return [
             'layer' => [$presence, 'integer'],
-            'title' => [$presence, 'string', 'min:1', 'max:120'],
+            'title' => [$presence, 'filled', 'string', 'max:120'],
             'audience' => ['sometimes', Rule::enum(Audience::class)],
             'look' => ['sometimes', 'array'],
             'card' => ['sometimes', 'array'],

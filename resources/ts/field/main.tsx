@@ -1,7 +1,7 @@
 import { ThemeProvider } from '@mui/material/styles'
 import CssBaseline from '@mui/material/CssBaseline'
 import { useLiveQuery } from 'dexie-react-hooks'
-import { createContext, useContext, useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { Empty } from '../shared/parts/Sheet'
 import { mount } from '../shared/Root'
@@ -9,6 +9,7 @@ import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
 import type { Me } from '../shared/types'
 import { db, meta, setMeta } from './db'
+import { LightContext, type Light } from './light'
 import { AddScreen } from './screens/AddScreen'
 import { Frame } from './screens/Frame'
 import { ListScreen } from './screens/ListScreen'
@@ -19,10 +20,6 @@ import { FieldSignIn } from './screens/FieldSignIn'
 import { RecordScreen } from './screens/RecordScreen'
 import { keepSyncing, useSync } from './sync'
 import { watchForUpdates } from './updates'
-
-export type Light = 'sun' | 'night'
-const LightContext = createContext<{ light: Light; setLight: (light: Light) => void }>({ light: 'sun', setLight: () => undefined })
-export const useLight = () => useContext(LightContext)
 
 function Insecure() {
   return <Empty title={t('field.insecure')}>{t('field.insecure.text')}</Empty>

@@ -16,7 +16,7 @@ import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
-import { useLight } from '../main'
+import { useLight } from '../light'
 import { db, type PackLayer, type PhoneRecord } from '../db'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 

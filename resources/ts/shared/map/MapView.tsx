@@ -76,12 +76,19 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
       const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
       pick(hit && at ? { id: String(hit.properties.id), lon: at[0] as number, lat: at[1] as number } : null)
     })
+    // A zoom by wheel ends on a timer and then no longer names its event, so a move is told by its beginning.
+    let hand = false
+    const notice = (e: { originalEvent?: unknown }) => { hand ||= Boolean(e.originalEvent) }
     const tell = (e?: { originalEvent?: unknown }) => {
+      const byHand = hand || Boolean(e?.originalEvent)
+      hand = false
       const { clientWidth: width, clientHeight: height } = m.getContainer()
       const [southWest, northEast] = [m.unproject([frame, height - frame]), m.unproject([width - frame, frame])]
       const c = m.getCenter()
-      latest.current.onMove?.({ extent: [southWest.lng, southWest.lat, northEast.lng, northEast.lat], lon: c.lng, lat: c.lat, byHand: Boolean(e?.originalEvent) })
+      latest.current.onMove?.({ extent: [southWest.lng, southWest.lat, northEast.lng, northEast.lat], lon: c.lng, lat: c.lat, byHand })
     }
+    m.on('movestart', notice)
+    m.on('move', notice)
     m.on('moveend', tell)
     m.once('load', () => tell())
     map.current = m

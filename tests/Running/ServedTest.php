@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+use Demo\NestPatrol;
+use GuzzleHttp\Client;
+use Psr\Http\Message\ResponseInterface;
+use Tests\Running\Phone;
+
+/* What nginx and php-fpm really send, from the server that bin/test has started. */
+beforeEach(function (): void {
+    $http = new Client(['base_uri' => getenv('PINYARD_TEST_URL'), 'http_errors' => false, 'allow_redirects' => false]);
+    $this->http = $http;
+    $this->from = fn (string $path, array $headers = []): ResponseInterface => $http->get($path, ['headers' => $headers]);
+});
+
+it('says how it is', function (): void {
+    $answer = ($this->from)('/health');
+    expect($answer->getStatusCode())->toBe(200)
+        ->and(json_decode((string) $answer->getBody(), true))->toMatchArray(['status' => 'ok', 'database' => true, 'storage' => true, 'queue' => true])
+        ->toHaveKey('version');
+});
+
+// Source: OWASP ASVS 4.0.3, V14.4 (HTTP security headers).
+it('sends every page with a policy, and lets only pages with a form compile code', function (string $path, bool $compiles): void {
+    $page = ($this->from)($path);
+    $policy = $page->getHeaderLine('Content-Security-Policy');
+    expect($page->getStatusCode())->toBe(200)
+        ->and($page->getHeaderLine('Content-Type'))->toStartWith('text/html')
+        ->and($policy)->toContain("default-src 'self'", "object-src 'none'", "base-uri 'self'", "frame-ancestors 'self'")
+        ->and(str_contains($policy, 'unsafe-eval'))->toBe($compiles)
+        ->and($policy)->not->toContain('http:')
+        ->and($page->getHeaderLine('X-Content-Type-Options'))->toBe('nosniff')
+        ->and($page->getHeaderLine('Referrer-Policy'))->toBe('same-origin')
+        ->and($page->getHeaderLine('Server'))->toBe('nginx');
+})->with([
+    ['/desk', true], ['/desk/p/1/build', true], ['/field', true], ['/field/outbox', true], ['/kit', true],
+    ['/m/anything', false], ['/b/anything', false], ['/join/anything', false],
+]);
+
+it('loads nothing from elsewhere', function (): void {
+    foreach (['desk', 'field', 'open', 'kit'] as $page) {
+        $html = (string) file_get_contents(public_path("app/$page.html"));
+        preg_match_all('/(?:src|href)="([^"]+)"/', $html, $found);
+        expect($found[1])->not->toBeEmpty();
+        foreach ($found[1] as $address) {
+            expect($address)->toStartWith('/');
+        }
+    }
+    $styles = implode('', array_map(file_get_contents(...), glob(public_path('app/assets/*.css')) ?: []));
+    preg_match_all('/url\(([^)]+)\)/', $styles, $found);
+    foreach ($found[1] as $address) {
+        expect($address)->toMatch('~^[\'"]?(/app/|data:|#)~');
+    }
+});
+
+it('keeps its secrets', function (string $path): void {
+    expect(($this->from)($path)->getStatusCode())->toBeIn([400, 403, 404]);
+})->with([
+    '/.env', '/var/test/.env', '/../.env', '/%2e%2e/.env', '/app/../../composer.json', '/composer.json', '/index.php/../.env',
+    '/storage/logs/laravel.log', '/app/desk.html', '/.git/config', '/vendor/autoload.php', '/backdrop/../index.php', '/storage/anything',
+]);
+
+it('lets browsers keep what cannot change, and ask again for what can', function (): void {
+    $asset = basename((glob(public_path('app/assets/*.js')) ?: ['none'])[0]);
+    expect(($this->from)("/app/assets/$asset")->getHeaderLine('Cache-Control'))->toContain('immutable')
+        ->and(($this->from)('/desk')->getHeaderLine('Cache-Control'))->toBe('no-cache')
+        ->and(($this->from)('/app/field-sw.js')->getHeaderLine('Cache-Control'))->toBe('no-cache')
+        ->and(($this->from)('/app/field-sw.js')->getHeaderLine('Service-Worker-Allowed'))->toBe('/field')
+        ->and(($this->from)('/backdrop/cays.json', ['Accept-Encoding' => 'gzip'])->getHeaderLine('x-encoded-content-encoding'))->toBe('gzip');
+});
+
+// Source: OWASP ASVS 4.0.3, V3.4 (cookie-based sessions) and V4.2.2 (cross-site requests).
+it('signs in with a cookie that scripts cannot read, and refuses a change without its token', function (): void {
+    $answer = ($this->from)('/api/v1/me');
+    $cookies = implode("\n", $answer->getHeader('Set-Cookie'));
+    expect($answer->getStatusCode())->toBe(401)
+        ->and($cookies)->toMatch('/pinyard_\d+=[^;]+;.*httponly/i')
+        ->and($cookies)->toMatch('/pinyard_\d+=[^;]+;.*samesite=lax/i');
+    $forged = $this->http->post('/api/v1/session', ['json' => ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD]]);
+    expect($forged->getStatusCode())->toBe(419)
+        ->and(json_decode((string) $forged->getBody(), true)['code'])->toBe('page_expired');
+});
+
+it('gives the manifest that makes the field app installable', function (): void {
+    $manifest = json_decode((string) ($this->from)('/icons/field.webmanifest')->getBody(), true);
+    expect($manifest)->toMatchArray(['start_url' => '/field', 'scope' => '/field', 'display' => 'standalone']);
+    foreach ($manifest['icons'] as $icon) {
+        $picture = ($this->from)($icon['src']);
+        expect($picture->getStatusCode())->toBe(200);
+        if ($icon['type'] === 'image/png') {
+            [$width] = getimagesizefromstring((string) $picture->getBody());
+            expect("{$width}x$width")->toBe($icon['sizes']);
+        }
+    }
+});
+
+it('makes smaller copies of photos in the queue', function (): void {
+    $phone = new Phone(NestPatrol::COORDINATOR, NestPatrol::PASSWORD);
+    $programme = collect($phone->get('/api/v1/programmes'))->firstWhere('name', NestPatrol::NAME)['id'];
+    $layer = $phone->get("/api/v1/programmes/$programme/layers")[0]['id'];
+    $records = $phone->get("/api/v1/layers/$layer/records")['records'];
+    $photo = collect($records)->flatMap(fn (array $r): array => $r['photos'])->firstWhere('state', 'stored')['id'];
+    $path = sprintf('%s/storage/attachments/%d/%s/%s-thumb.jpg', getenv('PINYARD_VAR'), $layer, substr($photo, -2), $photo);
+    // The worker may still be at it.
+    for ($i = 0; $i < 100 && ! is_file($path); $i++) {
+        usleep(200_000);
+        clearstatcache();
+    }
+    [$width, $height] = getimagesize($path);
+    expect(max($width, $height))->toBe(320);
+});
+
+it('fills the demo as promised: at least 300 nests with drawn photos, the same on every machine', function (): void {
+    $phone = new Phone(NestPatrol::COORDINATOR, NestPatrol::PASSWORD);
+    $programmes = $phone->get('/api/v1/programmes');
+    $programme = collect($programmes)->firstWhere('name', NestPatrol::NAME)['id'];
+    $layer = $phone->get("/api/v1/programmes/$programme/layers")[0];
+    expect($layer['records'])->toBeGreaterThanOrEqual(300)
+        ->and(collect($programmes)->pluck('name'))->toContain('Lamp Watch');
+    $beaches = json_decode((string) file_get_contents(base_path('database/demo/cays/beaches.json')), true);
+    expect(array_column($beaches, 'code'))->toHaveCount(21);
+    $cays = json_decode((string) file_get_contents(public_path('backdrop/cays.json')), true);
+    $kinds = array_count_values(array_map(fn (array $f): string => $f['properties']['kind'], $cays['features']));
+    expect($kinds)->toMatchArray(['sector' => 21, 'sand' => 1])->and($kinds['path'])->toBeGreaterThan(4)->and($kinds['village'])->toBe(7);
+});
