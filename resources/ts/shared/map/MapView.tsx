@@ -41,6 +41,7 @@ const BACKDROP = new Set(['world', 'cays'])
 export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, selected, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
+  const byPage = useRef(false)
   const latest = useRef({ layers, onPick, onMove })
   latest.current = { layers, onPick, onMove }
   const backdropKeys = backdrops.map((b) => b.key).join()
@@ -76,21 +77,19 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
       const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
       pick(hit && at ? { id: String(hit.properties.id), lon: at[0] as number, lat: at[1] as number } : null)
     })
-    // A zoom by wheel ends on a timer and then no longer names its event, so a move is told by its beginning.
-    let hand = false
-    const notice = (e: { originalEvent?: unknown }) => { hand ||= Boolean(e.originalEvent) }
-    const tell = (e?: { originalEvent?: unknown }) => {
-      const byHand = hand || Boolean(e?.originalEvent)
-      hand = false
+    // Moves do not reliably name the event that began them, so the page's own moves are told apart instead: they end within their call.
+    let resized = false
+    const tell = (made: 'hand' | 'page') => {
+      const byHand = made === 'hand' && !byPage.current && !resized
+      resized = false
       const { clientWidth: width, clientHeight: height } = m.getContainer()
       const [southWest, northEast] = [m.unproject([frame, height - frame]), m.unproject([width - frame, frame])]
       const c = m.getCenter()
       latest.current.onMove?.({ extent: [southWest.lng, southWest.lat, northEast.lng, northEast.lat], lon: c.lng, lat: c.lat, byHand })
     }
-    m.on('movestart', notice)
-    m.on('move', notice)
-    m.on('moveend', tell)
-    m.once('load', () => tell())
+    m.on('resize', () => { resized = true })
+    m.on('moveend', () => tell('hand'))
+    m.once('load', () => tell('page'))
     map.current = m
     return () => {
       map.current = null
@@ -107,7 +106,9 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
   }, [layers])
 
   useEffect(() => {
+    byPage.current = true
     map.current?.fitBounds(fitTo(extent), { padding, animate: false })
+    byPage.current = false
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [extent.join()])
 
