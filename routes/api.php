@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
+use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\JoinController;
 use App\Http\Controllers\LayerController;
@@ -11,6 +12,7 @@ use App\Http\Controllers\MapController;
 use App\Http\Controllers\OpenController;
 use App\Http\Controllers\PackController;
 use App\Http\Controllers\PeopleController;
+use App\Http\Controllers\PlaceController;
 use App\Http\Controllers\ProgrammeController;
 use App\Http\Controllers\RecordController;
 use App\Http\Controllers\SchemaController;
@@ -59,14 +61,22 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}/people', [PeopleController::class, 'index'])->can('manage', 'programme');
         Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
 
+        Route::get('formulas/functions', [FormulaController::class, 'functions']);
         Route::post('designs/check', [LayerController::class, 'check']);
         Route::get('programmes/{programme}/layers', [LayerController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/layers', [LayerController::class, 'store'])->can('manage', 'programme');
         Route::get('layers/{layer}', [LayerController::class, 'show'])->can('view', 'layer');
         Route::put('layers/{layer}/design', [LayerController::class, 'update'])->can('design', 'layer');
+        Route::post('layers/{layer}/formulas/try', [FormulaController::class, 'try'])->can('design', 'layer');
         Route::get('layers/{layer}/records', [RecordController::class, 'index'])->can('view', 'layer');
         Route::get('layers/{layer}/records.geojson', [RecordController::class, 'geoJson'])->can('view', 'layer');
         Route::get('layers/{layer}/records/{record}', [RecordController::class, 'show'])->can('view', 'layer');
+        Route::post('layers/{layer}/records', [RecordController::class, 'store'])->can('view', 'layer');
+        Route::patch('layers/{layer}/records/{record}', [RecordController::class, 'update'])->can('view', 'layer');
+        Route::delete('layers/{layer}/records/{record}', [RecordController::class, 'destroy'])->can('view', 'layer');
+        Route::post('layers/{layer}/records/{record}/restore', [RecordController::class, 'restore'])->can('view', 'layer');
+        Route::get('layers/{layer}/records/{record}/history', [RecordController::class, 'history'])->can('view', 'layer');
+        Route::post('places/read', PlaceController::class);
         Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
         Route::get('attachments/{attachment}/{size}', [AttachmentController::class, 'show'])->can('view', 'attachment')

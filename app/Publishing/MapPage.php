@@ -10,6 +10,7 @@ use App\Models\Map;
 use App\Models\User;
 use App\Storage\MapFeatures;
 use App\Storage\Records;
+use App\Storage\StoredValue;
 use PinYard\Carto\Look;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
@@ -85,10 +86,10 @@ final readonly class MapPage
         }
         $shown = $this->shown();
         $values = [];
-        foreach ($shown->fields as $field) {
-            $value = $row->{$field->column()} ?? null;
-            if ($value !== null) {
-                $values[] = ['label' => $field->label, 'kind' => $field->kind->value, 'text' => $field->choice((string) $value)->label ?? (string) $value];
+        foreach ($shown->valueFields() as $field) {
+            $text = StoredValue::shown($field, $row->{$field->column()} ?? null);
+            if ($text !== null) {
+                $values[] = ['label' => $field->label, 'kind' => $field->valueKind()->value, 'text' => $text];
             }
         }
 
@@ -113,12 +114,7 @@ final readonly class MapPage
     /** The design cut down to the card's fields; a name that the card does not show is not told either. */
     private function shown(): LayerDesign
     {
-        $d = $this->design;
-        $fields = array_values(array_filter($d->fields, fn ($f): bool => in_array($f->key, $this->map->card['fields'], true)));
-        $name = $d->nameField();
-        $named = $name !== null && in_array($name, $fields, true);
-
-        return new LayerDesign($d->title, $d->purpose, $fields, $d->photos, $d->crew, $named ? $name->key : null);
+        return $this->design->only($this->map->card['fields']);
     }
 
     /** @return list<array{id: string, state: string}> */

@@ -7,19 +7,18 @@ namespace App\Rights;
 use App\Models\Layer;
 use App\Models\Role;
 use App\Models\User;
+use PinYard\Design\CrewRights;
 
 /** What one person may do with one layer, from the person's role and the layer's design. */
 final readonly class LayerRights
 {
-    private function __construct(private ?Role $role, private bool $crewAdds, private bool $crewSeesAll)
+    private function __construct(private ?Role $role, private CrewRights $crew, private int $user)
     {
     }
 
     public static function of(User $user, Layer $layer): self
     {
-        $crew = $layer->design()->crew;
-
-        return new self($layer->programme->memberFor($user)?->role, $crew->add, $crew->seeAll);
+        return new self($layer->programme->memberFor($user)?->role, $layer->design()->crew, $user->id);
     }
 
     public function maySee(): bool
@@ -29,13 +28,30 @@ final readonly class LayerRights
 
     public function mayAdd(): bool
     {
-        return $this->role === Role::Coordinator || $this->role === Role::Crew && $this->crewAdds;
+        return $this->role === Role::Coordinator || $this->role === Role::Crew && $this->crew->add;
     }
 
     /** Everyone's records, not only the person's own. */
     public function seesAll(): bool
     {
-        return $this->role === Role::Coordinator || $this->role === Role::Crew && $this->crewSeesAll;
+        return $this->role === Role::Coordinator || $this->role === Role::Crew && $this->crew->seeAll;
+    }
+
+    /** @param  int|null  $author  who made the record */
+    public function mayChange(?int $author): bool
+    {
+        return $this->may($this->crew->change, $author);
+    }
+
+    public function mayDelete(?int $author): bool
+    {
+        return $this->may($this->crew->delete, $author);
+    }
+
+    /** @param  'all'|'own'|'none'  $whose */
+    private function may(string $whose, ?int $author): bool
+    {
+        return $this->role === Role::Coordinator || $this->role === Role::Crew && ($whose === 'all' || $whose === 'own' && $author === $this->user);
     }
 
     public function mayDesign(): bool

@@ -26,7 +26,7 @@ final class Designs
         $layer->save();
         try {
             // Making a table commits by itself in MariaDB, so a failure afterwards is cleaned up by hand.
-            LayerTable::make($layer, array_map(Column::of(...), $design->fields));
+            LayerTable::make($layer, array_map(Column::of(...), $design->valueFields()));
             self::keep($layer, 1, $design, $by);
         } catch (\Throwable $e) {
             $layer->delete();
@@ -97,8 +97,8 @@ final class Designs
     private static function kinds(LayerDesign $design): array
     {
         $kinds = [];
-        foreach ($design->fields as $field) {
-            $kinds[$field->key] = $field->kind->value;
+        foreach ($design->valueFields() as $field) {
+            $kinds[$field->key] = $field->valueKind()->value;
         }
 
         return $kinds;

@@ -38,12 +38,13 @@ final readonly class FilterSql
     private function condition(Builder $query, Condition $c): Builder
     {
         $field = $this->design->field($c->field);
-        $isInstant = $field === null;
+        $isInstant = $field === null || $field->valueKind() === FieldKind::DateTime;
         $column = $field?->column() ?? 'collected_at';
         $day = fn (string $text, int $plus = 0): string => $isInstant ? $this->startOfDay($text, $plus) : $text;
 
         return match ($c->test) {
             'is' => $query->where($column, $c->value),
+            'has' => $query->whereRaw("find_in_set(?, $column) > 0", [$c->value]),
             'one_of' => $query->whereIn($column, (array) $c->value),
             'at_least' => $query->where($column, '>=', $c->value),
             'at_most' => $query->where($column, '<=', $c->value),
@@ -51,7 +52,7 @@ final readonly class FilterSql
             'until' => $isInstant
                 ? $query->where($column, '<', $day((string) $c->value, 1))
                 : $query->where($column, '<=', $c->value),
-            'last_days' => $this->lastDays($query, $column, (int) $c->value, $field?->kind === FieldKind::Date),
+            'last_days' => $this->lastDays($query, $column, (int) $c->value, ! $isInstant),
         };
     }
 

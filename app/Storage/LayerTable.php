@@ -59,7 +59,13 @@ final class LayerTable
                 'text' => $wordsBefore++ < self::MOST_VARCHARS
                     ? $table->string($column->name, $column->length)->nullable()
                     : $table->text($column->name)->nullable(),
+                'long' => $table->text($column->name)->nullable(),
                 'whole' => $table->bigInteger($column->name)->nullable(),
+                'decimal' => $table->double($column->name)->nullable(),
+                'yes_no' => $table->boolean($column->name)->nullable(),
+                'codes' => $table->text($column->name)->charset('ascii')->collation('ascii_bin')->nullable(),
+                'time' => $table->time($column->name)->nullable(),
+                'date_time' => $table->dateTime($column->name)->nullable(),
                 'code' => ($wordsBefore++ < self::MOST_VARCHARS
                     ? $table->string($column->name, $column->length)
                     : $table->text($column->name))->charset('ascii')->collation('ascii_bin')->nullable(),

@@ -9,7 +9,6 @@ use App\Models\User;
 use App\Rights\LayerRights;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
-use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
 use PinYard\Geo\ZOrder;
@@ -30,7 +29,13 @@ final class Records
      */
     public static function seenBy(?User $viewer, Layer $layer): Builder
     {
-        $query = self::of($layer);
+        return self::withDeletedSeenBy($viewer, $layer)->where('deleted', 0);
+    }
+
+    /** The same with deleted records, for histories and restoring. */
+    public static function withDeletedSeenBy(?User $viewer, Layer $layer): Builder
+    {
+        $query = DB::table($layer->table());
 
         return $viewer === null || LayerRights::of($viewer, $layer)->seesAll() ? $query : $query->where('created_by', $viewer->id);
     }
@@ -79,13 +84,12 @@ final class Records
         ], $rows);
     }
 
-    /** @return array<string, string|int|null> */
+    /** @return array<string, string|int|float|bool|list<string>|null> */
     public static function values(LayerDesign $design, object $row): array
     {
         $values = [];
-        foreach ($design->fields as $field) {
-            $value = $row->{$field->column()} ?? null;
-            $values[$field->key] = $value !== null && $field->kind === FieldKind::WholeNumber ? (int) $value : $value;
+        foreach ($design->valueFields() as $field) {
+            $values[$field->key] = StoredValue::fromColumn($field->valueKind(), $row->{$field->column()} ?? null);
         }
 
         return $values;
@@ -95,9 +99,8 @@ final class Records
     public static function name(LayerDesign $design, object $row): ?string
     {
         $field = $design->nameField();
-        $value = $field === null ? null : ($row->{$field->column()} ?? null);
 
-        return $value === null || $field === null ? null : ($field->choice((string) $value)->label ?? (string) $value);
+        return $field === null ? null : StoredValue::shown($field, $row->{$field->column()} ?? null);
     }
 
     /**

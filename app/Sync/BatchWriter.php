@@ -6,7 +6,9 @@ namespace App\Sync;
 
 use App\Models\Layer;
 use App\Models\User;
+use App\Storage\StoredValue;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\FieldKind;
 use PinYard\Geo\ZOrder;
 use PinYard\Sync\Decision;
 use PinYard\Sync\Outcome;
@@ -57,7 +59,8 @@ final class BatchWriter
         $position = $d->position ?? throw new \LogicException('an applied operation has a place');
         $columns = [];
         foreach ($d->values as $key => $value) {
-            $columns['f_'.$key] = $value;
+            // By the kind that the column has, which the design's is: a column never changes its kind in place.
+            $columns['f_'.$key] = StoredValue::toColumn(FieldKind::from($layer->columns[$key]), $value);
         }
         $captured = $op->capturedAt->format('Y-m-d H:i:s.v');
 

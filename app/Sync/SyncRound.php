@@ -174,7 +174,7 @@ final class SyncRound
                     $designs[$version] ??= $layer->design($version);
                 }
             }
-            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer)->mayAdd());
+            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer)->mayAdd(), new \DateTimeZone($layer->programme->time_zone));
         }
 
         return $rules;

@@ -9,14 +9,14 @@ final readonly class Condition
 {
     /**
      * @param  string  $field  a field key, or `collected_at`
-     * @param  'is'|'one_of'|'at_least'|'at_most'|'since'|'until'|'last_days'  $test
-     * @param  string|int|list<string>  $value
+     * @param  'is'|'has'|'one_of'|'at_least'|'at_most'|'since'|'until'|'last_days'  $test
+     * @param  string|int|float|bool|list<string>  $value
      */
-    public function __construct(public string $field, public string $test, public string|int|array $value)
+    public function __construct(public string $field, public string $test, public string|int|float|bool|array $value)
     {
     }
 
-    /** @return array{field: string, test: string, value: string|int|list<string>} */
+    /** @return array{field: string, test: string, value: string|int|float|bool|list<string>} */
     public function toArray(): array
     {
         return ['field' => $this->field, 'test' => $this->test, 'value' => $this->value];

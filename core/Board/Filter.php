@@ -7,6 +7,7 @@ namespace PinYard\Board;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Formula\Moment;
 use PinYard\Refused;
 
 /**
@@ -22,9 +23,15 @@ final readonly class Filter
     /** Tests that fit each kind of field. */
     private const TESTS = [
         'short_text' => ['is'],
+        'long_text' => ['is'],
         'whole_number' => ['is', 'at_least', 'at_most'],
+        'decimal' => ['is', 'at_least', 'at_most'],
+        'yes_no' => ['is'],
         'one_choice' => ['is', 'one_of'],
+        'several_choices' => ['has'],
         'date' => ['is', 'since', 'until', 'last_days'],
+        'time' => ['is', 'at_least', 'at_most'],
+        'date_time' => ['since', 'until', 'last_days'],
         'collected_at' => ['since', 'until', 'last_days'],
     ];
 
@@ -71,16 +78,16 @@ final readonly class Filter
         $test = is_array($in) ? ($in['test'] ?? null) : null;
         $value = is_array($in) ? ($in['value'] ?? null) : null;
         $field = is_string($key) ? $design->field($key) : null;
-        if (! is_string($key) || $field === null && $key !== 'collected_at') {
+        if (! is_string($key) || ($field === null || ! $field->hasValue()) && $key !== 'collected_at') {
             throw Refused::because('field_unknown', $at, is_scalar($key) ? $key : null, ['key' => is_scalar($key) ? $key : '']);
         }
-        $tests = self::TESTS[$field === null ? 'collected_at' : $field->kind->value];
+        $tests = self::TESTS[$field === null ? 'collected_at' : $field->valueKind()->value] ?? [];
         if (! is_string($test) || ! in_array($test, $tests, true)) {
             throw Refused::because('test_unfit', $at, is_scalar($test) ? $test : null, ['key' => $key, 'known' => implode(', ', $tests)]);
         }
         $fits = match ($test) {
             'last_days' => is_int($value) && $value >= 1 && $value <= 3660,
-            'at_least', 'at_most' => is_int($value),
+            'at_least', 'at_most' => self::isValue($field, $value),
             'since', 'until' => is_string($value) && self::isDate($value),
             'one_of' => is_array($value) && $value !== [] && array_is_list($value) && array_filter($value, static fn (mixed $v): bool => ! self::isValue($field, $v)) === [],
             default => self::isValue($field, $value),
@@ -89,19 +96,22 @@ final readonly class Filter
             throw Refused::because('filter_value', $at, is_scalar($value) ? $value : null, ['key' => $key]);
         }
 
-        /** @var 'is'|'one_of'|'at_least'|'at_most'|'since'|'until'|'last_days' $test */
-        /** @var string|int|list<string> $value */
+        /** @var 'is'|'has'|'one_of'|'at_least'|'at_most'|'since'|'until'|'last_days' $test */
+        /** @var string|int|float|bool|list<string> $value */
         return new Condition($key, $test, $value);
     }
 
     private static function isValue(?Field $field, mixed $value): bool
     {
-        return match ($field?->kind) {
+        return match ($field?->valueKind()) {
             FieldKind::WholeNumber => is_int($value),
-            FieldKind::OneChoice => is_string($value) && $field->choice($value) !== null,
+            FieldKind::Decimal => is_int($value) || is_float($value),
+            FieldKind::YesNo => is_bool($value),
+            FieldKind::OneChoice, FieldKind::SeveralChoices => is_string($value) && $field->choice($value) !== null,
             FieldKind::Date => is_string($value) && self::isDate($value),
-            FieldKind::ShortText => is_string($value) && $value !== '' && mb_strlen($value) <= Field::SHORT_TEXT_MOST,
-            null => false,
+            FieldKind::Time => Moment::time($value) !== null,
+            FieldKind::ShortText, FieldKind::LongText => is_string($value) && $value !== '' && mb_strlen($value) <= Field::SHORT_TEXT_MOST,
+            default => false,
         };
     }
 

@@ -26,7 +26,7 @@ final readonly class Look
         }
         $classes = [];
         foreach ($field->choices as $i => $choice) {
-            $classes[$choice->code] = Peg::nth($i);
+            $classes[$choice->code] = Peg::forChoice($choice, $i);
         }
 
         return new self($field, $classes, Peg::other());
@@ -60,7 +60,7 @@ final readonly class Look
         }
         $classes = [];
         foreach ($field->choices as $i => $choice) {
-            $classes[$choice->code] = $named[$choice->code] ?? Peg::nth($i);
+            $classes[$choice->code] = $named[$choice->code] ?? Peg::forChoice($choice, $i);
         }
 
         return new self($field, $classes, isset($in['other']) ? Peg::read($in['other'], 'look/other') : Peg::other());

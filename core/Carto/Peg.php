@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Carto;
 
+use PinYard\Design\Choice;
 use PinYard\Refused;
 
 /** Our mark for a point: a head of a certain shape and colour on a short stem. */
@@ -28,6 +29,14 @@ final readonly class Peg
     public static function nth(int $i): self
     {
         return new self(...self::SERIES[$i % count(self::SERIES)]);
+    }
+
+    /** The choice's own colour and mark where it has them. */
+    public static function forChoice(Choice $choice, int $i): self
+    {
+        $given = self::nth($i);
+
+        return new self($choice->mark ?? $given->head, strtoupper($choice->colour ?? $given->colour));
     }
 
     public static function other(): self

@@ -19,7 +19,10 @@ final readonly class LayerDesign
         public array $fields,
         public PhotoRules $photos,
         public CrewRights $crew,
-        public ?string $nameField = null,
+        public ?string $nameField,
+        public FieldRules $rules,
+        public FixRules $fix = new FixRules,
+        public LayerInfo $info = new LayerInfo,
     ) {
     }
 
@@ -31,6 +34,21 @@ final readonly class LayerDesign
     public static function fromArray(array $document): self
     {
         return DesignReader::read($document);
+    }
+
+    /**
+     * The design cut down to some of its fields, for who may see no more; their conditions are not told.
+     *
+     * @param  list<string>  $keys
+     */
+    public function only(array $keys): self
+    {
+        $fields = array_values(array_filter($this->fields, static fn (Field $f): bool => in_array($f->key, $keys, true)));
+        $name = $this->nameField();
+        $labels = array_intersect_key($this->rules->labels, array_flip($keys));
+
+        return new self($this->title, $this->purpose, $fields, $this->photos, $this->crew,
+            $name !== null && in_array($name, $fields, true) ? $name->key : null, new FieldRules($keys, [], [], [], $labels));
     }
 
     public function field(string $key): ?Field
@@ -56,10 +74,16 @@ final readonly class LayerDesign
             }
         }
 
-        return $this->fields[0] ?? null;
+        return $this->valueFields()[0] ?? null;
     }
 
-    /** @return list<Field> */
+    /** @return list<Field> all but headings */
+    public function valueFields(): array
+    {
+        return array_values(array_filter($this->fields, static fn (Field $f): bool => $f->hasValue()));
+    }
+
+    /** @return list<Field> fields of one choice */
     public function choiceFields(): array
     {
         return array_values(array_filter($this->fields, static fn (Field $f): bool => $f->kind === FieldKind::OneChoice));
@@ -76,6 +100,8 @@ final readonly class LayerDesign
             'fields' => array_map(static fn (Field $f): array => $f->toArray(), $this->fields),
             'photos' => $this->photos->toArray(),
             'rights' => ['crew' => $this->crew->toArray()],
+            'fix' => $this->fix->toArray() ?: null,
+            'info' => $this->info->toArray() ?: null,
         ], static fn (mixed $v): bool => $v !== null);
     }
 }

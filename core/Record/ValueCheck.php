@@ -4,130 +4,111 @@ declare(strict_types=1);
 
 namespace PinYard\Record;
 
-use PinYard\Design\Choice;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
-use PinYard\Design\ValueSchema;
+use PinYard\Formula\Moment;
+use PinYard\Formula\Surroundings;
+use PinYard\Formula\Type;
 use PinYard\Problem;
 
 /**
- * Decides whether the values of one record are acceptable to a design.
- * The phone decides the same with {@see ValueSchema}; tests/vectors/values holds the shared cases.
+ * Decides whether the values of one record are acceptable to a design, and works out what is calculated.
+ *
+ * Fields are gone through in the order in which they depend on each other: one whose condition does not hold has no value;
+ * then the others are judged. The phone does the same in shared/form/rules.ts.
  */
 final readonly class ValueCheck
 {
     /**
-     * @param  array<string, string|int|null>  $values  one entry for each field of the design, null where there is no value
+     * @param  array<string, string|int|float|bool|list<string>|null>  $values  one entry for each field that carries a value, null where there is none
      * @param  list<Problem>  $problems
+     * @param  list<Problem>  $asks  values outside limits that ask: acceptable, but unusual
      */
-    private function __construct(public array $values, public array $problems)
+    private function __construct(public array $values, public array $problems, public array $asks)
     {
     }
 
-    /** @param  array<mixed>  $values field keys with their values */
-    public static function against(LayerDesign $design, array $values): self
+    /**
+     * @param  array<mixed>  $values field keys with their values
+     * @param  Surroundings|null  $in  moment, zone and place; by default now, in UTC
+     * @param  array<string, mixed>  $was  the record's values so far, for fields that nobody may change
+     */
+    public static function against(LayerDesign $design, array $values, ?Surroundings $in = null, array $was = []): self
     {
+        $in ??= new Surroundings([], new \DateTimeImmutable, new \DateTimeZone('UTC'));
+        $today = $in->now->setTimezone($in->zone)->format('Y-m-d');
+        $now = Moment::of($in->now);
+        /** @var array<string, string|int|float|bool|list<string>|null> $clean */
         $clean = [];
         $problems = [];
+        $asks = [];
         foreach (array_keys($values) as $key) {
-            if ($design->field((string) $key) === null) {
-                $problems[] = new Problem('field_unknown', (string) $key, self::shown($values[$key]), ['key' => (string) $key]);
+            $known = $design->field((string) $key);
+            if ($known === null || ! $known->hasValue()) {
+                $problems[] = new Problem('field_unknown', (string) $key, OneValue::shown($values[$key]), ['key' => (string) $key]);
             }
         }
-        foreach ($design->fields as $field) {
-            $value = $values[$field->key] ?? null;
-            $problem = self::problem($field, $value);
-            if ($problem !== null) {
-                $problems[] = $problem;
-                $clean[$field->key] = null;
+        $working = new Surroundings([], $in->now, $in->zone, $design->rules->labels, $in->lon, $in->lat, $in->length, $in->area, $in->visits, $in->latest);
+        $wrong = [];
+        $hidden = [];
+        foreach ($design->rules->order as $key) {
+            $field = $design->field($key);
+            if ($field === null) {
+                continue;
+            }
+            $show = $design->rules->show[$key] ?? null;
+            $value = null;
+            if ($show !== null && $show->value($working) !== true) {
+                $hidden[$key] = true;
+            } elseif ($field->kind === FieldKind::Calculated) {
+                $value = $design->rules->formulas[$key]->value($working);
+                // What no column could hold is no value.
+                $value = $design->rules->formulas[$key]->type === Type::Number && is_float($value) && abs($value) > Field::DECIMAL_MOST ? null : $value;
             } else {
-                $clean[$field->key] = is_float($value) ? (int) $value : (is_string($value) || is_int($value) ? $value : null);
+                $given = $values[$key] ?? null;
+                if (! OneValue::isMissing($field, $given)) {
+                    $problem = OneValue::problem($field, $given);
+                    $value = $problem === null ? OneValue::clean($field, $given) : null;
+                    if ($problem === null && $field->readOnly && $value !== ($was[$key] ?? self::defaultOf($field->default, $today, $now))) {
+                        $problem = OneValue::off('read_only', $field, $given);
+                    }
+                    if ($problem !== null) {
+                        $wrong[$key] = $problem;
+                    }
+                }
+            }
+            $clean[$key] = $value;
+            $working->values[$key] = $value;
+        }
+        $ordered = [];
+        foreach ($design->valueFields() as $field) {
+            $key = $field->key;
+            $ordered[$key] = $clean[$key] ?? null;
+            if (isset($hidden[$key]) || $field->kind === FieldKind::Calculated) {
+                continue;
+            }
+            if (isset($wrong[$key])) {
+                $problems[] = $wrong[$key];
+
+                continue;
+            }
+            if ($ordered[$key] === null && ($field->required || isset($design->rules->require[$key]) && $design->rules->require[$key]->value($working) === true)) {
+                $problems[] = OneValue::off('required', $field, $values[$key] ?? null);
+
+                continue;
+            }
+            $outside = OneValue::outside($field, $ordered[$key], $today, $now);
+            if ($outside !== null) {
+                $field->asks ? $asks[] = $outside : $problems[] = $outside;
             }
         }
 
-        return new self($clean, $problems);
+        return new self($ordered, $problems, $asks);
     }
 
-    private static function problem(Field $field, mixed $value): ?Problem
+    private static function defaultOf(mixed $default, string $today, string $now): mixed
     {
-        if ($value === null || $field->required && $field->kind === FieldKind::ShortText && is_string($value) && trim($value, " \t\r\n") === '') {
-            return $field->required ? self::off('required', $field, $value) : null;
-        }
-
-        return match ($field->kind) {
-            FieldKind::ShortText => self::shortText($field, $value),
-            FieldKind::WholeNumber => self::wholeNumber($field, $value),
-            FieldKind::OneChoice => is_string($value) && $field->choice($value) !== null
-                ? null
-                : self::off('choice_unknown', $field, $value, ['known' => self::someCodes($field)]),
-            FieldKind::Date => self::date($field, $value),
-        };
-    }
-
-    private static function shortText(Field $field, mixed $value): ?Problem
-    {
-        if (! is_string($value)) {
-            return self::off('not_text', $field, $value);
-        }
-        $most = $field->most ?? Field::SHORT_TEXT_MOST;
-        $length = mb_strlen($value);
-
-        return $length > $most ? self::off('text_too_long', $field, $value, ['most' => $most, 'length' => $length]) : null;
-    }
-
-    private static function wholeNumber(Field $field, mixed $value): ?Problem
-    {
-        if (is_float($value) && floor($value) === $value && abs($value) <= Field::WHOLE_MOST) {
-            $value = (int) $value;
-        }
-        if (! is_int($value)) {
-            return self::off('not_whole', $field, $value);
-        }
-        $lowest = $field->lowest ?? -Field::WHOLE_MOST;
-        $highest = $field->highest ?? Field::WHOLE_MOST;
-
-        return match (true) {
-            $value < $lowest => self::off('below_lowest', $field, $value, ['lowest' => $lowest]),
-            $value > $highest => self::off('above_highest', $field, $value, ['highest' => $highest]),
-            default => null,
-        };
-    }
-
-    private static function date(Field $field, mixed $value): ?Problem
-    {
-        if (! is_string($value) || preg_match('/'.ValueSchema::DATE.'/D', $value) !== 1) {
-            return self::off('not_date', $field, $value);
-        }
-        [$year, $month, $day] = array_map('intval', explode('-', $value));
-
-        return checkdate($month, $day, $year) ? null : self::off('not_date', $field, $value);
-    }
-
-    /** @param  array<string, scalar|null>  $params */
-    private static function off(string $code, Field $field, mixed $value, array $params = []): Problem
-    {
-        $shown = self::shown($value);
-
-        return new Problem($code, $field->key, $shown, ['label' => $field->label, 'value' => $shown] + $params);
-    }
-
-    /** Something short and scalar to name in a sentence. */
-    private static function shown(mixed $value): int|float|string|null
-    {
-        return match (true) {
-            is_string($value) => mb_strlen($value) > 60 ? mb_substr($value, 0, 60).'…' : $value,
-            is_bool($value) => $value ? 'true' : 'false',
-            is_int($value), is_float($value) => $value,
-            $value === null => null,
-            default => mb_substr((string) json_encode($value, JSON_UNESCAPED_UNICODE | JSON_PARTIAL_OUTPUT_ON_ERROR), 0, 60),
-        };
-    }
-
-    private static function someCodes(Field $field): string
-    {
-        $codes = array_map(static fn (Choice $c): string => $c->code, $field->choices);
-
-        return implode(', ', array_slice($codes, 0, 8)).(count($codes) > 8 ? ', …' : '');
+        return $default === 'today' ? $today : ($default === 'now' ? $now : $default);
     }
 }

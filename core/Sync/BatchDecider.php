@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Sync;
 
+use PinYard\Formula\Surroundings;
 use PinYard\Geo\Position;
 use PinYard\Problem;
 use PinYard\Record\ValueCheck;
@@ -45,14 +46,16 @@ final class BatchDecider
             return Decision::refused($op, [new Problem('record_exists', 'record', $op->record->text)]);
         }
 
-        $check = ValueCheck::against($design, $op->values);
-        $problems = $check->problems;
+        $problems = [];
         $position = null;
         try {
             $position = Position::fromGeoJson($op->geometry);
         } catch (Refused $e) {
             array_push($problems, ...$e->problems);
         }
+        // By the clock of the moment when it was recorded: what was no future then is none now.
+        $check = ValueCheck::against($design, $op->values, new Surroundings([], $op->capturedAt, $rules->zone, [], $position?->lon, $position?->lat));
+        array_unshift($problems, ...$check->problems);
         $photos = [];
         if ($op->photos !== [] && ! $design->photos->allowed) {
             $problems[] = new Problem('photos_not_allowed', 'photos', count($op->photos));

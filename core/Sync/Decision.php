@@ -11,7 +11,7 @@ use PinYard\Problem;
 final readonly class Decision
 {
     /**
-     * @param  array<string, string|int|null>  $values
+     * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @param  list<DeclaredPhoto>  $photos
      * @param  list<Problem>  $problems
      */
@@ -26,7 +26,7 @@ final readonly class Decision
     }
 
     /**
-     * @param  array<string, string|int|null>  $values
+     * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @param  list<DeclaredPhoto>  $photos
      */
     public static function applied(Operation $operation, array $values, Position $position, array $photos): self

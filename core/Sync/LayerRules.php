@@ -10,7 +10,7 @@ use PinYard\Design\LayerDesign;
 final readonly class LayerRules
 {
     /** @param  array<int, LayerDesign>  $designs */
-    public function __construct(public array $designs, public int $current, public bool $mayAdd)
+    public function __construct(public array $designs, public int $current, public bool $mayAdd, public \DateTimeZone $zone = new \DateTimeZone('UTC'))
     {
     }
 }

@@ -74,13 +74,25 @@ final class NestPatrol
                 ['key' => 'species', 'label' => 'Species', 'kind' => 'one_choice', 'required' => true, 'choices' => $choices([
                     'CC' => 'Loggerhead', 'CM' => 'Green', 'EI' => 'Hawksbill', 'UN' => 'Not sure',
                 ])],
-                ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date', 'hint' => 'The night before, if the track is fresh'],
-                ['key' => 'clutch_size', 'label' => 'Clutch size', 'kind' => 'whole_number', 'limits' => ['lowest' => 1, 'highest' => 250], 'hint' => 'Eggs; count again if under 40'],
+                ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date', 'limits' => ['highest' => 'today'], 'hint' => 'The night before, if the track is fresh'],
+                ['key' => 'days_out', 'label' => 'Days since laid', 'kind' => 'calculated', 'formula' => 'status == "opened" or status == "lost" ? null : age(laid_on, "days")'],
+                ['key' => 'clutch_size', 'label' => 'Clutch size', 'kind' => 'whole_number', 'limits' => ['lowest' => 40, 'highest' => 180, 'outside' => 'ask'], 'unit' => 'eggs', 'hint' => 'Count again if under 40'],
+                ['key' => 'threats', 'label' => 'Threats', 'kind' => 'several_choices', 'choices' => $choices([
+                    'tide' => 'High tide', 'crabs' => 'Ghost crabs', 'dogs' => 'Dogs', 'light' => 'Lights', 'people' => 'Footfall',
+                ])],
+                ['key' => 'dug_out', 'label' => 'The dug-out nest', 'kind' => 'heading', 'hint' => 'Counted after it has opened', 'show_when' => 'status == "opened"'],
+                ['key' => 'shells', 'label' => 'Empty shells', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 250], 'show_when' => 'status == "opened"'],
+                ['key' => 'unhatched', 'label' => 'Unhatched eggs', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 250], 'show_when' => 'status == "opened"'],
+                ['key' => 'left_inside', 'label' => 'Hatchlings left inside', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 250], 'show_when' => 'status == "opened"', 'hint' => 'Alive or dead'],
+                ['key' => 'hatched_share', 'label' => 'Hatching success', 'kind' => 'calculated', 'unit' => '%', 'decimals' => 1, 'formula' => 'round(100 * shells / (shells + unhatched), 1)', 'show_when' => 'status == "opened"'],
+                ['key' => 'emerged_share', 'label' => 'Emergence success', 'kind' => 'calculated', 'unit' => '%', 'decimals' => 1, 'formula' => 'round(100 * (shells - left_inside) / (shells + unhatched), 1)', 'show_when' => 'status == "opened"'],
                 ['key' => 'sector', 'label' => 'Beach sector', 'kind' => 'short_text', 'most' => 30],
-                ['key' => 'note', 'label' => 'Note', 'kind' => 'short_text'],
+                ['key' => 'note', 'label' => 'Note', 'kind' => 'long_text', 'most' => 500],
             ],
             'photos' => ['allowed' => true, 'least' => 0, 'most' => 4],
-            'rights' => ['crew' => ['add' => true, 'see' => 'all']],
+            'rights' => ['crew' => ['add' => true, 'see' => 'all', 'change' => 'all', 'delete' => 'own']],
+            'fix' => ['warn_above' => 15],
+            'info' => ['description' => 'One record for each nest; the stake carries its code.', 'tags' => ['turtles', 'nesting', 'season'], 'credits' => 'Nest Patrol, Halcyon Cays', 'source' => 'Dawn walks by six crews'],
         ]);
     }
 
@@ -158,6 +170,8 @@ final class NestPatrol
             [$lon, $lat] = $beach['points'][$dice->getInt(0, count($beach['points']) - 1)];
             $age = $dice->getInt(0, self::SEASON_DAYS);
             $status = self::status($dice, $age);
+            $clutch = $dice->getInt(1, 100) <= 82 ? $dice->getInt(64, 158) : null;
+            $shells = $clutch === null ? null : (int) round($clutch * $dice->getInt(48, 94) / 100);
             $laid = now()->subDays($age + 1);
             $name = sprintf('%s-%s%02d', $code, $user->name[0], $n + 1);
             $photos = [];
@@ -183,7 +197,11 @@ final class NestPatrol
                     'status' => $status,
                     'species' => self::pick($dice, ['CC' => 52, 'CM' => 34, 'EI' => 11, 'UN' => 3]),
                     'laid_on' => $laid->toDateString(),
-                    'clutch_size' => $dice->getInt(1, 100) <= 82 ? $dice->getInt(64, 158) : null,
+                    'clutch_size' => $clutch,
+                    'threats' => array_values(array_filter(['tide', 'crabs', 'dogs', 'light', 'people'], static fn (): bool => $dice->getInt(1, 100) <= 12)),
+                    'shells' => $status === 'opened' ? $shells : null,
+                    'unhatched' => $status === 'opened' && $shells !== null ? $clutch - $shells : null,
+                    'left_inside' => $status === 'opened' && $shells !== null ? $dice->getInt(0, min(9, $shells)) : null,
                     'sector' => $beach['name'],
                     'note' => self::pick($dice, ['' => 70, 'Close to the tide line' => 10, 'Light from the road' => 6, 'Ghost crab burrows near' => 8, 'Moved above the wrack line' => 6]) ?: null,
                 ],

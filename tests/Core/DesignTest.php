@@ -62,7 +62,8 @@ describe('the values of a record', function (): void {
         $values = array_merge($vectors['base'], $case['with']);
 
         $found = [];
-        foreach (ValueCheck::against($design, $values)->problems as $problem) {
+        $check = ValueCheck::against($design, $values);
+        foreach ($check->problems as $problem) {
             $found[$problem->field] = $problem->code;
         }
         ksort($found);
@@ -70,7 +71,13 @@ describe('the values of a record', function (): void {
         ksort($expected);
         expect($found)->toBe($expected);
 
-        $given = array_filter($values, fn ($v): bool => $v !== null);
+        expect(array_column(array_map(fn ($p): array => [$p->field, $p->code], $check->asks), 1, 0))->toBe($case['asks'] ?? []);
+
+        // What depends on other fields, or on the clock, is in the rules and not in the schema.
+        if (array_intersect($case['off'], ['required', 'read_only', 'above_highest', 'below_lowest']) !== [] && array_intersect(array_keys($case['off']), ['shells', 'why', 'team', 'past', 'begun']) !== []) {
+            return;
+        }
+        $given = array_filter($values, fn ($v, $k): bool => $v !== null && $k !== 'share', ARRAY_FILTER_USE_BOTH);
         $schema = asObjects(ValueSchema::of($design));
         expect((new Validator)->validate((object) asObjects($given), $schema)->isValid())->toBe($case['off'] === []);
     })->with(fn (): array => array_column(array_map(fn (array $c): array => [$c['name'], [$c]], vectors('values')['cases']), 1, 0));
@@ -78,7 +85,11 @@ describe('the values of a record', function (): void {
     it('come out with one entry for each field, whole numbers as integers', function (): void {
         $design = LayerDesign::fromArray(vectors('values')['design']);
         $check = ValueCheck::against($design, ['code' => 'A', 'clutch' => 12.0, 'count' => 3, 'species' => 'CC', 'seen' => '2026-05-01']);
-        expect($check->values)->toBe(['code' => 'A', 'note' => null, 'clutch' => 12, 'count' => 3, 'species' => 'CC', 'state' => null, 'laid' => null, 'seen' => '2026-05-01']);
+        expect($check->values)->toMatchArray(['code' => 'A', 'note' => null, 'clutch' => 12, 'count' => 3, 'species' => 'CC', 'state' => null, 'laid' => null, 'seen' => '2026-05-01'])
+            ->and($check->values)->toHaveCount(21)->not->toHaveKey('part');
+        $check = ValueCheck::against($design, ['opened' => true, 'clutch' => 100, 'shells' => 40, 'at' => '2026-05-01T08:15:00.5+02:00', 'begun' => '06:15:00', 'weight' => 2, 'threats' => ['tide']]);
+        expect($check->values)->toMatchArray(['share' => 40.0, 'at' => '2026-05-01T06:15:00Z', 'begun' => '06:15', 'weight' => 2.0, 'threats' => ['tide']])
+            ->and(ValueCheck::against($design, ['clutch' => 100, 'shells' => 40])->values)->toMatchArray(['shells' => null, 'share' => null]);
     });
 
     // A first survey's usual codes: a 1 to 10 condition scale and S/M/L sizes (common practice, no source).

@@ -5,33 +5,37 @@ import { IntlMessageFormat } from 'intl-messageformat'
 import { readFileSync } from 'node:fs'
 import { backdropStyle } from '../../resources/ts/shared/map/backdrop'
 import { pastedChoices, keyFrom, finished, blankDesign } from '../../resources/ts/desk/build/design'
-import { compileRules, filled, readWhole } from '../../resources/ts/shared/form/rules'
-import type { Design, MapView } from '../../resources/ts/shared/types'
+import { simple, written } from '../../resources/ts/desk/build/condition'
+import { work, type Tree } from '../../resources/ts/shared/form/formula'
+import { compileRules, filled, readDecimal, readWhole } from '../../resources/ts/shared/form/rules'
+import type { Design, MapView, RuleTrees, Values } from '../../resources/ts/shared/types'
 import { bearing, compassPoint, metres } from '../../resources/ts/field/position'
 import { apiAs } from './yard'
 
 const read = <T>(file: string) => JSON.parse(readFileSync(new URL(`../${file}`, import.meta.url), 'utf8')) as T
-type ValueCase = { name: string; with: Record<string, unknown>; off: Record<string, string> }
+type Checked = { value_schema: object; design: Design; rules: RuleTrees }
+type ValueCase = { name: string; with: Record<string, unknown>; off: Record<string, string>; asks?: Record<string, string> }
 type ValueVectors = { design: Design; base: Record<string, unknown>; cases: ValueCase[] }
 
 test('ajv on the phone judges values as PHP does, by the schema that PHP compiled', async ({ request }) => {
   const vectors = read<ValueVectors>('vectors/values.json')
   const api = await apiAs(request)
-  const { value_schema, design } = (await (await api.post('/designs/check', vectors.design)).json()) as { value_schema: object; design: Design }
-  const rules = compileRules(design, value_schema)
+  const { value_schema, design, rules: trees } = (await (await api.post('/designs/check', vectors.design)).json()) as Checked
+  const rules = compileRules(design, value_schema, trees)
   for (const c of vectors.cases) {
-    const found = Object.fromEntries(rules({ ...vectors.base, ...c.with }).map((p) => [p.field, p.code]))
-    expect(found, c.name).toEqual(c.off)
+    const judged = rules({ ...vectors.base, ...c.with })
+    expect(Object.fromEntries(judged.problems.map((p) => [p.field, p.code])), c.name).toEqual(c.off)
+    expect(Object.fromEntries(judged.asks.map((p) => [p.field, p.code])), c.name).toEqual(c.asks ?? {})
   }
 })
 
 test('the phone says the same sentences as the server', async ({ request }) => {
   const vectors = read<ValueVectors>('vectors/values.json')
   const api = await apiAs(request)
-  const { value_schema, design } = (await (await api.post('/designs/check', vectors.design)).json()) as { value_schema: object; design: Design }
+  const { value_schema, design, rules } = (await (await api.post('/designs/check', vectors.design)).json()) as Checked
   const { cases, base } = vectors
   const last = cases[cases.length - 1]!
-  expect(compileRules(design, value_schema)({ ...base, ...last.with }).map((p) => p.message).sort()).toEqual([
+  expect(compileRules(design, value_schema, rules)({ ...base, ...last.with }).problems.map((p) => p.message).sort()).toEqual([
     '“XX” is not in the list of Species. Choose one of: CC, CM, OLD.', 'Clutch is 900; the highest allowed is 250.', 'Code is needed.', 'Seen needs a date as year-month-day; “soon” is none.',
   ].sort())
 })
@@ -109,4 +113,42 @@ test('words can be read on every colour that they stand on', async () => {
   for (const [ink, ground] of text) expect(contrast(ink, ground), `${ink} on ${ground}`).toBeGreaterThanOrEqual(4.5)
   // Pegs have a dark outline, so each stands out from land and sea whatever its colour.
   for (const ground of ['#E7E6CB', '#CFDDDD', '#B6C093', '#ABCDCA']) expect(contrast('#1D2B2E', ground)).toBeGreaterThanOrEqual(3)
+})
+
+test('formulas give on the phone what they give in PHP', async ({ request }) => {
+  type Case = [string, unknown]
+  const vectors = read<{ design: Design; values: Values; now: string; zone: string; lon: number; lat: number; cases: Case[]; zones: [string, string, unknown][] }>('vectors/formulas.json')
+  const random = read<{ zone: string; cases: Case[] }>('vectors/formulas-random.json')
+  const all = [...vectors.cases.map((c) => [vectors.zone, ...c] as const), ...vectors.zones, ...random.cases.map((c) => [random.zone, ...c] as const)]
+  const api = await apiAs(request)
+  const labels = Object.fromEntries(vectors.design.fields.filter((f) => f.choices).map((f) => [f.key, Object.fromEntries(f.choices!.map((c) => [c.code, c.label]))]))
+  const wrong: string[] = []
+  // Their trees come from PHP, as calculated fields of a design, so many at a time as a design may have.
+  for (let from = 0; from < all.length; from += 180) {
+    const some = all.slice(from, from + 180)
+    const fields = [...vectors.design.fields, ...some.map(([, formula], i) => ({ key: `x${i}`, label: `X ${i}`, kind: 'calculated' as const, formula }))]
+    const answer = await api.post('/designs/check', { ...vectors.design, fields })
+    expect(answer.status(), await answer.text()).toBe(200)
+    const { rules } = (await answer.json()) as Checked
+    some.forEach(([zone, formula, expected], i) => {
+      const got = work(rules.formulas[`x${i}`] as Tree, { values: vectors.values, now: new Date(vectors.now), zone, labels, lon: vectors.lon, lat: vectors.lat })
+      const same = typeof got === 'number' && typeof expected === 'number' ? Math.abs(got - expected) <= 1e-9 * Math.max(1, Math.abs(expected)) : got === expected
+      if (!same) wrong.push(`${formula} gave ${JSON.stringify(got)}, not ${JSON.stringify(expected)}`)
+    })
+  }
+  expect(wrong).toEqual([])
+  expect(all.length).toBeGreaterThan(550)
+})
+
+test('conditions chosen from lists are formulas, and are read back', () => {
+  const design: Design = { ...blankDesign(), fields: [{ key: 'n', label: 'N', kind: 'whole_number' }, { key: 'c', label: 'C', kind: 'one_choice' }, { key: 's', label: 'S', kind: 'several_choices' }, { key: 'y', label: 'Y', kind: 'yes_no' }] }
+  for (const [condition, text] of [
+    [{ field: 'n', test: 'at_least', value: '4,5' }, 'n >= 4.5'], [{ field: 'c', test: 'is_not', value: 'a"b' }, 'c != "a\\"b"'], [{ field: 's', test: 'has', value: 'x' }, 'has(s, "x")'],
+    [{ field: 'y', test: 'is', value: 'true' }, 'y == true'], [{ field: 'n', test: 'missing', value: '' }, 'missing(n)'],
+  ] as const) {
+    expect(written(condition, design)).toBe(text)
+    expect(simple(text, design)).toEqual({ ...condition, value: condition.value.replace(',', '.') })
+  }
+  expect(simple('n > 3 and y', design)).toBeNull()
+  expect([readDecimal('1,5'), readDecimal('.5'), readDecimal('-2.'), readDecimal('1e5'), readDecimal(' '), readDecimal('1.2.3')]).toEqual([1.5, 0.5, -2, '1e5', null, '1.2.3'])
 })

@@ -15,6 +15,7 @@ use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
 use PinYard\Design\LayerDesign;
 use PinYard\Design\ValueSchema;
+use PinYard\Formula\Formula;
 use PinYard\Refused;
 
 final class LayerController
@@ -44,7 +45,7 @@ final class LayerController
     {
         $design = LayerDesign::fromArray($request->json()->all());
 
-        return new JsonResponse(['design' => $design->toArray(), 'value_schema' => ValueSchema::of($design), 'look' => Look::suggest($design)->toArray()]);
+        return new JsonResponse(['design' => $design->toArray(), 'value_schema' => ValueSchema::of($design), 'rules' => $design->rules->toArray(), 'results' => $this->results($design), 'look' => Look::suggest($design)->toArray()]);
     }
 
     #[OA\Post(path: '/api/v1/programmes/{programme}/layers', summary: 'Make a layer from a design', tags: ['Layers'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/LayerDesign')), responses: [new OA\Response(response: 201, description: 'The layer')])]
@@ -75,6 +76,12 @@ final class LayerController
         return new JsonResponse($this->present($request, $layer));
     }
 
+    /** @return object what each calculated field gives, by key */
+    private function results(LayerDesign $design): object
+    {
+        return (object) array_map(static fn (Formula $f): string => $f->type->value, $design->rules->formulas);
+    }
+
     /** @return array<string, mixed> */
     private function present(Request $request, Layer $layer): array
     {
@@ -87,8 +94,9 @@ final class LayerController
             'design_version' => $layer->design_version,
             'design' => $design->toArray(),
             'value_schema' => ValueSchema::of($design),
+            'rules' => $design->rules->toArray(),
             'look' => Look::suggest($design)->toArray(),
-            'rights' => ['add' => $rights->mayAdd(), 'design' => $rights->mayDesign(), 'sees_all' => $rights->seesAll()],
+            'rights' => ['add' => $rights->mayAdd(), 'design' => $rights->mayDesign(), 'sees_all' => $rights->seesAll(), 'change' => $rights->mayChange(null), 'delete' => $rights->mayDelete(null)],
         ];
     }
 }

@@ -44,6 +44,7 @@ final class PackController
                     'design' => $design->toArray(),
                     'name_field' => $design->nameField()?->key,
                     'value_schema' => ValueSchema::of($design),
+                    'rules' => $design->rules->toArray(),
                     'look' => $look->toArray(),
                     'style' => StyleLayers::of($look, "layer-{$layer->id}"),
                     'records' => Records::seenBy($user, $layer)->count(),

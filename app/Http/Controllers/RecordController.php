@@ -5,12 +5,16 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Layer;
+use App\Records\DeskEntry;
+use App\Records\RecordEdit;
+use App\Records\RecordHistory;
 use App\Storage\FilterSql;
 use App\Storage\MapFeatures;
 use App\Storage\Records;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
 use PinYard\Board\Filter;
 use PinYard\Carto\Look;
@@ -53,6 +57,60 @@ final class RecordController
         $row = $this->query($request, $layer)->where('id', self::id($record))->first() ?? abort(404);
 
         return new JsonResponse(Records::present($layer, $layer->design(), [$row])[0]);
+    }
+
+    #[OA\Post(path: '/api/v1/layers/{layer}/records', summary: 'Add a record at the desk; no fix is needed', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['values', 'geometry'], properties: [
+        new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', description: 'a GeoJSON Point', type: 'object'),
+    ])), responses: [new OA\Response(response: 201, description: 'The record')])]
+    public function store(Request $request, Layer $layer): JsonResponse
+    {
+        $record = (new DeskEntry($request->user(), $layer))->add($request->json('values', []), $request->json('geometry'));
+
+        return new JsonResponse($record, 201);
+    }
+
+    #[OA\Patch(path: '/api/v1/layers/{layer}/records/{record}', summary: 'Change values or place of a record', description: 'Only what was changed is sent, with the version that it began from; what others changed meanwhile is kept.', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['base'], properties: [
+        new OA\Property(property: 'base', type: 'integer'), new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', type: 'object', nullable: true),
+    ])), responses: [new OA\Response(response: 200, description: 'The record')])]
+    public function update(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        $base = $request->json('base');
+        $values = $request->json('values', []);
+        if (! is_int($base) || $base < 1) {
+            throw Refused::because('op_number', 'base');
+        }
+        if (! is_array($values)) {
+            throw Refused::because('op_values', 'values');
+        }
+
+        return new JsonResponse((new RecordEdit($request->user(), $layer->id))->change($record, $base, $values, $request->json('geometry')));
+    }
+
+    #[OA\Delete(path: '/api/v1/layers/{layer}/records/{record}', summary: 'Delete a record; it can be restored', tags: ['Records'], responses: [new OA\Response(response: 204, description: 'Deleted')])]
+    public function destroy(Request $request, Layer $layer, string $record): Response
+    {
+        (new RecordEdit($request->user(), $layer->id))->delete($record);
+
+        return response()->noContent();
+    }
+
+    #[OA\Post(path: '/api/v1/layers/{layer}/records/{record}/restore', summary: 'Bring back a deleted record, or take up an earlier version', tags: ['Records'], requestBody: new OA\RequestBody(content: new OA\JsonContent(properties: [
+        new OA\Property(property: 'version', type: 'integer', nullable: true),
+    ])), responses: [new OA\Response(response: 200, description: 'The record')])]
+    public function restore(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        $version = $request->json('version');
+
+        return new JsonResponse((new RecordEdit($request->user(), $layer->id))->restore($record, is_int($version) ? $version : null));
+    }
+
+    #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/history', summary: 'Every version of a record, newest first', tags: ['Records'], responses: [new OA\Response(response: 200, description: 'The versions')])]
+    public function history(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        // A deleted record still has a history, for those who could see it.
+        Records::withDeletedSeenBy($request->user(), $layer)->where('id', self::id($record))->exists() || abort(404);
+
+        return new JsonResponse(RecordHistory::of($layer, RecordId::of($record)));
     }
 
     private function query(Request $request, Layer $layer): Builder

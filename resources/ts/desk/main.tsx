@@ -17,7 +17,7 @@ import { Collect } from './Collect'
 import { Plan } from './Plan'
 import { Publish } from './publish/Publish'
 
-const Check = lazy(() => import('./Check').then((m) => ({ default: m.Check })))
+const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
 const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
 const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ default: m.BoardEditor })))
 

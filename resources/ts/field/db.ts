@@ -1,6 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie'
 import { v7 as uuid } from 'uuid'
-import type { Backdrop, Box, Design, Look, Me, RecordRow, Values } from '../shared/types'
+import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values } from '../shared/types'
 
 /** What the phone holds. IndexedDB is the truth here; the server is told of it when there is signal. */
 
@@ -11,6 +11,7 @@ export type PackLayer = {
   design: Design
   name_field: string | null
   value_schema: object
+  rules: RuleTrees
   look: Look
   style: unknown[]
   records: number
@@ -50,7 +51,7 @@ export type PhonePhoto = {
   reason: string | null
 }
 /** A record that is being written. `key` is the layer's for a new one, the record's for one that is mended. */
-export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; photos: { id: string; blob: Blob; name: string }[]; record: string; fixes_op?: string | undefined }
+export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; photos: { id: string; blob: Blob; name: string }[]; record: string; fixes_op?: string | undefined; confirmed?: Values }
 
 class PhoneStore extends Dexie {
   meta!: EntityTable<{ key: string; value: unknown }, 'key'>

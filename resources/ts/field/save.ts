@@ -1,7 +1,9 @@
 import { v7 as uuid } from 'uuid'
 import { db, meta, setMeta, type Draft, type Operation, type PackLayer, type PhonePhoto } from './db'
 import { filled } from '../shared/form/rules'
+import { shownValue } from '../shared/form/show'
 import { t } from '../shared/texts'
+import type { Value } from '../shared/types'
 
 async function sha256(blob: Blob): Promise<string> {
   const digest = await crypto.subtle.digest('SHA-256', await blob.arrayBuffer())
@@ -13,7 +15,7 @@ export function nameOf(layer: PackLayer, values: Record<string, unknown>): strin
   const field = layer.design.fields.find((f) => f.key === layer.name_field)
   const value = field && values[field.key]
   if (value === null || value === undefined || !field) return null
-  return field.choices?.find((c) => c.code === value)?.label ?? String(value)
+  return shownValue(field, value as Value)
 }
 
 /**

@@ -85,7 +85,7 @@ function Kit() {
         <PhoneFrame label="A phone">
           <Strip tone="well" left={t('strip.allsent')} right={t('strip.nosignal')} />
           <Box sx={{ p: 4, display: 'grid', gap: 4, overflow: 'auto' }}>
-            {fields.map((f) => <FieldInput key={f.key} field={f} value={values[f.key] ?? null} onChange={(v) => setValues({ ...values, [f.key]: v })} today={localToday()} error={f.key === 'n' ? t('problem.above_highest', { label: f.label, value: 12, highest: 9 }) : undefined} />)}
+            {fields.map((f) => <FieldInput key={f.key} field={f} value={values[f.key] ?? null} onChange={(v) => setValues({ ...values, [f.key]: v })} zone="UTC" today={localToday()} error={f.key === 'n' ? t('problem.above_highest', { label: f.label, value: 12, highest: 9 }) : undefined} />)}
           </Box>
         </PhoneFrame>
       </Part>

@@ -1,17 +1,30 @@
 /** Shapes of the API, as the server's OpenAPI description and JSON Schemas give them. */
 
-export type FieldKind = 'short_text' | 'whole_number' | 'one_choice' | 'date'
-export type Choice = { code: string; label: string; retired?: boolean }
+export type FieldKind = 'short_text' | 'long_text' | 'whole_number' | 'decimal' | 'yes_no' | 'date' | 'time' | 'date_time' | 'one_choice' | 'several_choices' | 'calculated' | 'heading'
+export type Choice = { code: string; label: string; retired?: boolean; colour?: string; mark?: PegHead }
+export type Limit = number | string
 export type Field = {
   key: string
   label: string
   kind: FieldKind
   hint?: string
   required?: boolean
+  read_only?: boolean
   most?: number
-  limits?: { lowest?: number; highest?: number; outside?: 'stop' }
+  shape?: string
+  unit?: string
+  decimals?: number
+  limits?: { lowest?: Limit; highest?: Limit; outside?: 'stop' | 'ask' }
+  list?: number
   choices?: Choice[]
+  default?: Value
+  show_when?: string
+  require_when?: string
+  formula?: string
 }
+export type Whose = 'all' | 'own' | 'none'
+export type CrewRights = { add: boolean; see: 'all' | 'own'; change: Whose; delete: Whose }
+export type LayerInfo = { description?: string; tags?: string[]; credits?: string; terms?: string; source?: string }
 export type Design = {
   title: string
   purpose: string
@@ -19,8 +32,12 @@ export type Design = {
   name_field?: string | null
   fields: Field[]
   photos: { allowed: boolean; least: number; most: number; max_bytes: number }
-  rights: { crew: { add: boolean; see: 'all' | 'own' } }
+  rights: { crew: CrewRights }
+  fix?: { warn_above?: number; refuse_above?: number }
+  info?: LayerInfo
 }
+/** Conditions and formulas of a design, as trees that core/ made of them. */
+export type RuleTrees = { order: string[]; show: Record<string, [string, ...unknown[]]>; require: Record<string, [string, ...unknown[]]>; formulas: Record<string, [string, ...unknown[]]> }
 export type PegHead = 'diamond' | 'disc' | 'triangle' | 'bar' | 'ring' | 'cross'
 export type Peg = { head: PegHead; colour: string }
 export type Look =
@@ -28,7 +45,7 @@ export type Look =
   | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
 export type LegendLine = Peg & { code: string | null; label: string | null; count: number }
 
-export type Value = string | number | null
+export type Value = string | number | boolean | string[] | null
 export type Values = Record<string, Value>
 export type Photo = { id: string; state: 'on_way' | 'stored' | 'refused'; name: string }
 export type RecordRow = {
@@ -44,6 +61,8 @@ export type RecordRow = {
   name: string | null
   photos: Photo[]
 }
+
+export type RecordVersion = { version: number; kind: 'add' | 'change' | 'delete' | 'restore'; author: string | null; at: string; design: number; lon: number; lat: number; values: Values; changed: string[]; moved: boolean }
 
 export type Problem = { code: string; field: string | null; value: unknown; params: Record<string, string | number | null>; message: string }
 export type Box = [number, number, number, number]
@@ -66,8 +85,10 @@ export type Layer = {
   design_version: number
   design: Design
   value_schema: object
+  rules: RuleTrees
   look: Look
-  rights: { add: boolean; design: boolean; sees_all: boolean }
+  /** `change` and `delete`: those of others too. */
+  rights: { add: boolean; design: boolean; sees_all: boolean; change: boolean; delete: boolean }
 }
 export type Audience = 'programme' | 'link'
 export type MapDoc = {

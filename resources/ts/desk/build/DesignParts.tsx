@@ -8,9 +8,10 @@ import Radio from '@mui/material/Radio'
 import RadioGroup from '@mui/material/RadioGroup'
 import Typography from '@mui/material/Typography'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
+import { Segments } from '../../shared/parts/Segments'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Design, Problem } from '../../shared/types'
+import type { Design, Problem, Whose } from '../../shared/types'
 
 type Props = { design: Design; onChange: (change: Partial<Design>) => void }
 
@@ -65,7 +66,21 @@ export function RightsPart({ design, onChange }: Props) {
         <FormControlLabel value="all" control={<Radio />} label={t('rights.all')} />
         <FormControlLabel value="own" control={<Radio />} label={t('rights.own')} />
       </RadioGroup>
+      {(['change', 'delete'] as const).map((right) => (
+        <Box key={right} sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 3, mt: 3, flexWrap: 'wrap' }}>
+          <Typography sx={{ fontWeight: 650 }}>{t(`rights.${right}`)}</Typography>
+          <Segments<Whose> label={t(`rights.${right}`)} value={crew[right]} onChange={(whose) => put({ [right]: whose })} options={(['all', 'own', 'none'] as const).map((whose) => ({ value: whose, label: t(`rights.whose.${whose}`) }))} />
+        </Box>
+      ))}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 3 }}>{t('rights.note')}</Typography>
+      <Typography variant="h3" sx={{ mt: 5 }} gutterBottom>{t('fix.title')}</Typography>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3 }}>
+        {(['warn_above', 'refuse_above'] as const).map((end) => (
+          <TextInput key={end} label={t(end === 'warn_above' ? 'fix.warn' : 'fix.refuse')} value={design.fix?.[end] ?? ''} inputProps={{ inputMode: 'numeric' }}
+            onChange={(text) => { const { [end]: _, ...others } = design.fix ?? {}; const n = Number.parseInt(text, 10); onChange({ fix: Number.isNaN(n) || n < 1 ? others : { ...others, [end]: n } }) }} />
+        ))}
+      </Box>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>{t('fix.note')}</Typography>
     </Sheet>
   )
 }

@@ -2,6 +2,7 @@ import Add from '@mui/icons-material/Add'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Link from '@mui/material/Link'
+import ListSubheader from '@mui/material/ListSubheader'
 import Menu from '@mui/material/Menu'
 import MenuItem from '@mui/material/MenuItem'
 import Paper from '@mui/material/Paper'
@@ -17,7 +18,7 @@ import { t } from '../../shared/texts'
 import type { Design, Field, Layer } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { About, PhotoPart, RightsPart } from './DesignParts'
-import { blankDesign, finished, KIND_MARK, KINDS, keyFrom, newField } from './design'
+import { blankDesign, finished, KIND_GROUPS, KIND_MARK, keyFrom, newField } from './design'
 import { FieldRow } from './FieldRow'
 import { FormShowing } from './FormShowing'
 import { useDesignCheck } from './useDesignCheck'
@@ -42,6 +43,7 @@ function Bench({ saved }: { saved: Layer | null }) {
   const [open, setOpen] = useState<number | null>(null)
   const [past, setPast] = useState<Design[]>([])
   const [error, setError] = useState<unknown>(null)
+  const [dragged, setDragged] = useState<number | null>(null)
   const check = useDesignCheck(design)
   const lockedKeys = saved?.design.fields.map((f) => f.key) ?? []
   const changed = JSON.stringify(finished(design)) !== JSON.stringify(finished(saved?.design ?? blankDesign()))
@@ -68,11 +70,25 @@ function Bench({ saved }: { saved: Layer | null }) {
       return next
     }),
   })
-  const move = (i: number, by: -1 | 1) => {
+  const move = (i: number, by: number) => {
     const fields = [...design.fields]
     fields.splice(i + by, 0, ...fields.splice(i, 1))
     put({ ...design, fields })
     setOpen(open === i ? i + by : null)
+  }
+  const dragOver = (i: number) => {
+    if (dragged === null || dragged === i) return
+    move(dragged, i - dragged)
+    setDragged(i)
+  }
+  const copy = (i: number) => {
+    const field = design.fields[i]
+    if (!field) return
+    const label = t('design.copy.label', { label: field.label })
+    const fields = [...design.fields]
+    fields.splice(i + 1, 0, { ...field, label, key: keyFrom(label, fields.map((f) => f.key)) })
+    put({ ...design, fields })
+    setOpen(i + 1)
   }
   const save = async () => {
     try {
@@ -121,7 +137,8 @@ function Bench({ saved }: { saved: Layer | null }) {
               {design.fields.length > 0 && (
                 <Paper variant="outlined" component="ol" sx={{ m: 0, p: 0, listStyle: 'none', overflow: 'hidden' }}>
                   {design.fields.map((field, i) => (
-                    <FieldRow key={i} field={field} open={open === i} locked={lockedKeys.includes(field.key)} first={i === 0} last={i === design.fields.length - 1}
+                    <FieldRow key={i} field={field} design={design} result={check.checked?.results[field.key]} layer={saved?.id ?? null} zone={programme.time_zone} onCopy={() => copy(i)}
+                      drag={{ onDragStart: () => { setOpen(null); setDragged(i) }, onDragOver: () => dragOver(i), onDragEnd: () => setDragged(null) }} open={open === i} locked={lockedKeys.includes(field.key)} first={i === 0} last={i === design.fields.length - 1}
                       problems={check.problems.filter((p) => p.field?.startsWith(`/fields/${i}/`) && (field.label !== '' || open !== i))}
                       onOpen={() => setOpen(open === i ? null : i)} onChange={(c) => putField(i, c)} onMove={(by) => move(i, by)}
                       onRemove={() => { put({ ...design, fields: design.fields.filter((_, j) => j !== i) }); setOpen(null) }} />
@@ -133,7 +150,7 @@ function Bench({ saved }: { saved: Layer | null }) {
           )}
         </Box>
       }
-      showing={<FormShowing design={finished(design)} checked={check.checked} />}
+      showing={<FormShowing design={finished(design)} checked={check.checked} zone={programme.time_zone} />}
     />
   )
 }
@@ -150,12 +167,15 @@ function AddField({ first, onAdd }: { first: boolean; onAdd: (kind: Field['kind'
       {first && <Typography color="text.secondary" sx={{ mb: 3 }}>{t('design.nofields')}</Typography>}
       <Button variant={first ? 'contained' : 'outlined'} startIcon={<Add />} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>{t('design.addfield')}</Button>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} disableRestoreFocus slotProps={{ transition: { onExited: gone } }}>
-        {KINDS.map((kind) => (
-          <MenuItem key={kind} onClick={() => { setAnchor(null); onAdd(kind) }} sx={{ gap: 3 }}>
-            <Box component="b" aria-hidden sx={{ width: 28, textAlign: 'center' }}>{KIND_MARK[kind]}</Box>
-            <Box>{t(`kind.${kind}`)}<Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{t(`kind.${kind}.hint`)}</Typography></Box>
-          </MenuItem>
-        ))}
+        {KIND_GROUPS.flatMap((group) => [
+          <ListSubheader key={group.key} sx={{ lineHeight: 2.2, bgcolor: 'background.paper' }}>{t(`kinds.${group.key}`)}</ListSubheader>,
+          ...group.kinds.map((kind) => (
+            <MenuItem key={kind} onClick={() => { setAnchor(null); onAdd(kind) }} sx={{ gap: 3, py: 1 }}>
+              <Box component="b" aria-hidden sx={{ width: 32, textAlign: 'center' }}>{KIND_MARK[kind]}</Box>
+              <Box>{t(`kind.${kind}`)}<Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{t(`kind.${kind}.hint`)}</Typography></Box>
+            </MenuItem>
+          )),
+        ])}
       </Menu>
     </Box>
   )

@@ -4,7 +4,7 @@ import { ThemeProvider } from '@mui/material/styles'
 import Typography from '@mui/material/Typography'
 import { useMemo, useState } from 'react'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
-import { compileRules, type FieldProblem } from '../../shared/form/rules'
+import { compileRules, filled, type FieldProblem } from '../../shared/form/rules'
 import { PhoneFrame } from '../../shared/parts/PhoneFrame'
 import { Segments } from '../../shared/parts/Segments'
 import { Strip } from '../../shared/parts/Strip'
@@ -14,19 +14,23 @@ import type { Design, Values } from '../../shared/types'
 import type { Checked } from './useDesignCheck'
 
 /** The form as the crew gets it, working: it can be filled in and saved to nowhere. */
-export function FormShowing({ design, checked }: { design: Design; checked: Checked | null }) {
+export function FormShowing({ design, checked, zone }: { design: Design; checked: Checked | null; zone: string }) {
   const [light, setLight] = useState<'sun' | 'night'>('sun')
   const [values, setValues] = useState<Values>({})
   const [problems, setProblems] = useState<FieldProblem[]>([])
   const [done, setDone] = useState(false)
   const theme = useMemo(() => makeTheme(18, light === 'night'), [light])
-  const rules = useMemo(() => checked && compileRules(checked.design, checked.value_schema), [checked])
+  const rules = useMemo(() => checked && compileRules(checked.design, checked.value_schema, checked.rules), [checked])
+  const here = useMemo(() => ({ zone }), [zone])
+  const [confirmed, setConfirmed] = useState<Values>({})
   // Fields of a design that is not sound yet are shown as far as they have a label.
   const shown = checked && JSON.stringify(checked.design.fields) === JSON.stringify(design.fields) ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
   const fields = new Set(shown.fields.map((f) => f.key))
   const own = Object.fromEntries(Object.entries(values).filter(([k]) => fields.has(k)))
   const tryIt = () => {
-    const found = rules?.(own) ?? []
+    const judged = rules?.(filled(own), here)
+    const unsure = judged?.asks.filter((a) => confirmed[a.field] !== own[a.field]) ?? []
+    const found = [...(judged?.problems ?? []), ...unsure.map((a) => ({ ...a, message: t('ask.first', { label: shown.fields.find((f) => f.key === a.field)?.label ?? a.field }) }))]
     setProblems(found)
     setDone(found.length === 0)
   }
@@ -42,7 +46,7 @@ export function FormShowing({ design, checked }: { design: Design; checked: Chec
           <Box sx={{ flex: 1, overflow: 'auto', p: 4, pb: 6 }}>
             <Typography variant="h1" sx={{ mb: 4, fontSize: '1.35rem' }}>{t('record.new.in', { layer: shown.title || t('design.untitled') })}</Typography>
             {shown.fields.length === 0 && <Typography color="text.secondary">{t('showing.nofields')}</Typography>}
-            <RecordForm design={shown} values={own} problems={problems} today={localToday()} {...(checked ? { look: checked.look } : {})}
+            <RecordForm design={shown} rules={shown === checked?.design ? rules : null} here={here} confirmed={confirmed} onConfirm={(key, value) => { setConfirmed((c) => ({ ...c, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)) }} values={own} problems={problems} today={localToday()} {...(checked ? { look: checked.look } : {})}
               onChange={(key, value) => { setValues((v) => ({ ...v, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)); setDone(false) }}>
               {shown.photos.allowed && (
                 <Box>

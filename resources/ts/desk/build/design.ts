@@ -1,20 +1,29 @@
 import type { Choice, Design, Field, FieldKind } from '../../shared/types'
 
-export const KINDS: FieldKind[] = ['short_text', 'whole_number', 'one_choice', 'date']
+/** Kinds in the groups in which people look for them. */
+export const KIND_GROUPS = [
+  { key: 'write', kinds: ['short_text', 'long_text'] },
+  { key: 'count', kinds: ['whole_number', 'decimal', 'yes_no'] },
+  { key: 'choose', kinds: ['one_choice', 'several_choices'] },
+  { key: 'when', kinds: ['date', 'time', 'date_time'] },
+  { key: 'more', kinds: ['calculated', 'heading'] },
+] as const satisfies { key: string; kinds: FieldKind[] }[]
 
 /** What stands before a field of each kind, so that kinds are told apart at a glance. */
-export const KIND_MARK: Record<FieldKind, string> = { short_text: 'Aa', whole_number: '12', one_choice: '◇', date: '▤' }
+export const KIND_MARK: Record<FieldKind, string> = {
+  short_text: 'Aa', long_text: '¶', whole_number: '12', decimal: '1.5', yes_no: '✓', date: '▤', time: '◷', date_time: '▤◷', one_choice: '◇', several_choices: '☑', calculated: 'ƒ', heading: 'H',
+}
 
 export const blankDesign = (): Design => ({
   title: '', purpose: '', geometry: 'point', fields: [],
   photos: { allowed: true, least: 0, most: 6, max_bytes: 26_214_400 },
-  rights: { crew: { add: true, see: 'all' } },
+  rights: { crew: { add: true, see: 'all', change: 'own', delete: 'none' } },
 })
 
 /** A machine name made from a label: small letters, digits, underscores. */
 export function keyFrom(label: string, taken: string[], fallback = 'field'): string {
   const plain = label.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+|_+$/g, '').slice(0, 36) || fallback
-  const reserved = ['id', 'lon', 'lat', 'collected_at', 'author', 'version', 'photos', ...taken]
+  const reserved = ['id', 'lon', 'lat', 'collected_at', 'author', 'version', 'photos', 'true', 'false', 'null', 'and', 'or', 'not', 'in', 'xor', 'contains', 'matches', ...taken]
   let key = plain
   for (let n = 2; reserved.includes(key); n++) key = `${plain}_${n}`
   return key
@@ -22,7 +31,8 @@ export function keyFrom(label: string, taken: string[], fallback = 'field'): str
 
 export function newField(kind: FieldKind, fields: Field[]): Field {
   const field: Field = { key: keyFrom('', fields.map((f) => f.key)), label: '', kind }
-  return kind === 'one_choice' ? { ...field, choices: [{ code: '', label: '' }] } : field
+  if (kind === 'one_choice' || kind === 'several_choices') return { ...field, choices: [{ code: '', label: '' }] }
+  return kind === 'calculated' ? { ...field, formula: '' } : field
 }
 
 /**
@@ -41,11 +51,15 @@ export function finished(design: Design): Design {
   return {
     ...design,
     fields: design.fields.map((field) => {
-      const { choices, limits, hint, ...rest } = field
-      const out: Field = { ...rest }
-      if (hint?.trim()) out.hint = hint
+      const { choices, limits, ...rest } = field
+      // What was opened and left empty says nothing.
+      const out = Object.fromEntries(Object.entries(rest).filter(([, v]) => v !== undefined && v !== null && v !== '' && v !== false)) as unknown as Field
+      if (field.default === false) out.default = false
+      out.label = field.label
+      out.key = field.key
+      if (field.kind === 'calculated') out.formula = field.formula ?? ''
       if (limits && (limits.lowest !== undefined || limits.highest !== undefined)) out.limits = limits
-      if (field.kind === 'one_choice') out.choices = withCodes(choices ?? [])
+      if (choices) out.choices = withCodes(choices)
       return out
     }),
   }

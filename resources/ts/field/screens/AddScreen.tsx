@@ -10,7 +10,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
-import { compileRules, filled, type FieldProblem } from '../../shared/form/rules'
+import { compileRules, defaults, filled, type FieldProblem, type Here } from '../../shared/form/rules'
 import { ago, t } from '../../shared/texts'
 import { db, type Draft, type PackLayer } from '../db'
 import { takePhoto } from '../photos'
@@ -23,15 +23,18 @@ import { Head } from './Head'
 export function AddScreen() {
   const { layer: id } = useParams()
   const [search] = useSearchParams()
-  const layer = useLiveQuery(async () => (await db.packs.toArray()).flatMap((p) => p.layers).find((l) => l.id === Number(id)) ?? null, [id])
+  const found = useLiveQuery(async () => { const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === Number(id))); return pack ? { layer: pack.layers.find((l) => l.id === Number(id))!, zone: pack.time_zone } : null }, [id])
   const [draft, setDraft] = useState<Draft | null>(null)
   useEffect(() => {
     const key = search.get('mend') ?? newKey(Number(id))
     void db.drafts.get(key).then((kept) => setDraft(kept ?? blank(Number(id), search)))
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- only when the screen opens
   }, [id])
-  if (!layer || !draft) return null
-  return <Form key={draft.record} layer={layer} first={draft} asked={blank(Number(id), search)} onAnew={setDraft} />
+  if (!found || !draft) return null
+  const { layer, zone } = found
+  // A new record begins with the design's defaults; one that was begun keeps what it has.
+  const first = Object.keys(draft.values).length === 0 && !draft.fixes_op ? { ...draft, values: defaults(layer.design, { zone }) } : draft
+  return <Form key={draft.record} layer={layer} zone={zone} first={first} asked={blank(Number(id), search)} onAnew={setDraft} />
 }
 
 const newKey = (layer: number) => `new-${layer}`
@@ -47,14 +50,15 @@ function blank(layer: number, search: URLSearchParams): Draft {
 /** Metres between a kept draft's place and the one asked for, from which on the person is told. */
 const ELSEWHERE_M = 20
 
-function Form({ layer, first, asked, onAnew }: { layer: PackLayer; first: Draft; asked: Draft; onAnew: (draft: Draft) => void }) {
+function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: string; first: Draft; asked: Draft; onAnew: (draft: Draft) => void }) {
   const navigate = useNavigate()
   const [draft, setDraft] = useState(first)
   const [problems, setProblems] = useState<FieldProblem[]>([])
   const [refused, setRefused] = useState<string[]>([])
   const [busy, setBusy] = useState(false)
   const top = useRef<HTMLDivElement>(null)
-  const rules = useMemo(() => compileRules(layer.design, layer.value_schema), [layer])
+  const rules = useMemo(() => compileRules(layer.design, layer.value_schema, layer.rules), [layer])
+  const here: Here = useMemo(() => ({ zone, lon: draft.lon, lat: draft.lat }), [zone, draft.lon, draft.lat])
   const { photos: photoRules } = layer.design
   const change = (part: Partial<Draft>) => {
     const next = { ...draft, ...part }
@@ -75,10 +79,14 @@ function Form({ layer, first, asked, onAnew }: { layer: PackLayer; first: Draft;
     if (taken.length) change({ photos: [...draft.photos, ...taken.slice(0, room)] })
   }
   const save = async () => {
-    const found = rules(filled(draft.values))
+    const judged = rules(filled(draft.values), here)
+    const unsure = judged.asks.filter((a) => draft.confirmed?.[a.field] !== draft.values[a.field])
+    const found = [...judged.problems, ...unsure.map((a) => ({ ...a, message: t('ask.first', { label: layer.design.fields.find((f) => f.key === a.field)?.label ?? a.field }) }))]
+    const poor = draft.fix?.accuracy && layer.design.fix?.refuse_above && draft.fix.accuracy > layer.design.fix.refuse_above
     const outside = !(Math.abs(draft.lon) <= 180 && Math.abs(draft.lat) <= 90)
     const said = [
       ...(draft.photos.length < photoRules.least && photoRules.allowed ? [t('problem.photos_count', { count: draft.photos.length, least: photoRules.least, most: photoRules.most })] : []),
+      ...(poor ? [t('form.fix.poor', { accuracy: Math.round(draft.fix!.accuracy!), wanted: layer.design.fix!.refuse_above! })] : []),
       ...(outside ? [t('problem.position_outside_world', { lon: draft.lon, lat: draft.lat })] : []),
     ]
     setProblems(found)
@@ -89,7 +97,7 @@ function Form({ layer, first, asked, onAnew }: { layer: PackLayer; first: Draft;
     }
     setBusy(true)
     try {
-      await saveRecord(layer, draft)
+      await saveRecord(layer, { ...draft, values: judged.values })
     } catch (e) {
       setBusy(false)
       setRefused([t('form.notsaved', { why: e instanceof Error ? e.message : String(e) })])
@@ -119,8 +127,12 @@ function Form({ layer, first, asked, onAnew }: { layer: PackLayer; first: Draft;
             {t('form.draft', { ago: ago(first.begun_at), far: farAway(far) })}
           </Alert>
         )}
+        {draft.fix?.accuracy && layer.design.fix?.warn_above && draft.fix.accuracy > layer.design.fix.warn_above && (
+          <Alert severity="warning" variant="outlined" sx={{ mb: 4 }}>{t('form.fix.weak', { accuracy: Math.round(draft.fix.accuracy), wanted: layer.design.fix.warn_above })}</Alert>
+        )}
         {count > 0 && <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>{t('form.tofix', { n: count })}{[...refused, ...problems.map((p) => p.message)].map((r) => <div key={r}>{r}</div>)}</Alert>}
-        <RecordForm design={layer.design} values={draft.values} problems={problems} look={layer.look} today={localToday()}
+        <RecordForm design={layer.design} rules={rules} here={here} values={draft.values} problems={problems} look={layer.look} today={localToday()}
+          confirmed={draft.confirmed ?? {}} onConfirm={(key, value) => { change({ confirmed: { ...draft.confirmed, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}
           onChange={(key, value) => { change({ values: { ...draft.values, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}>
           {photoRules.allowed && (
             <Box>

@@ -3,7 +3,8 @@ import Typography from '@mui/material/Typography'
 import { useLiveQuery } from 'dexie-react-hooks'
 import { useParams } from 'react-router'
 import { Pill } from '../../shared/parts/Pill'
-import { formatDate, formatInstant, t } from '../../shared/texts'
+import { shownValue } from '../../shared/form/show'
+import { formatInstant, t } from '../../shared/texts'
 import { db } from '../db'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 import { Thumb } from './AddScreen'
@@ -15,11 +16,12 @@ export function RecordScreen() {
   const { position } = usePosition()
   const found = useLiveQuery(async () => {
     const record = await db.records.get(id)
-    const layer = (await db.packs.toArray()).flatMap((p) => p.layers).find((l) => l.id === record?.layer)
-    return { record, layer, photos: await db.photos.where('record').equals(id).toArray() }
+    const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === record?.layer))
+    const layer = pack?.layers.find((l) => l.id === record?.layer)
+    return { record, layer, zone: pack?.time_zone, photos: await db.photos.where('record').equals(id).toArray() }
   }, [id])
   if (!found) return null
-  const { record, layer, photos } = found
+  const { record, layer, photos, zone } = found
   if (!record || !layer) return <Head title={t('record.gone')} />
   const under = position ? `${farAway(metres(position, record))} ${t(`compass.${compassPoint(bearing(position, record))}`)}` : layer.title
   return (
@@ -30,9 +32,9 @@ export function RecordScreen() {
         {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <Thumb key={p.id} blob={p.blob} name={p.name} />)}</Box>}
         {photos.length === 0 && record.photos > 0 && <Typography color="text.secondary">{t('record.photos.desk', { n: record.photos })}</Typography>}
         <Box component="dl" sx={{ m: 0, '& dt': { color: 'text.secondary', fontSize: '0.9rem' }, '& dd': { m: 0, mb: 3, fontSize: '1.15rem' } }}>
-          {layer.design.fields.map((f) => {
+          {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => {
             const value = record.values[f.key]
-            const text = value === null || value === undefined ? '–' : (f.choices?.find((c) => c.code === value)?.label ?? (f.kind === 'date' ? formatDate(String(value)) : String(value)))
+            const text = shownValue(f, value, zone) || '–'
             return <Box key={f.key}><dt>{f.label}</dt><dd>{text}</dd></Box>
           })}
           <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at)}{record.author && `, ${record.author}`}</dd>

@@ -1,30 +1,89 @@
 import Box from '@mui/material/Box'
-import type { ReactNode } from 'react'
-import type { Design, Look, Peg, Value, Values } from '../types'
+import Button from '@mui/material/Button'
+import Typography from '@mui/material/Typography'
+import { useMemo, type ReactNode } from 'react'
+import { t } from '../texts'
+import type { Design, Field, Look, Peg, Value, Values } from '../types'
 import { FieldInput } from './FieldInput'
-import type { FieldProblem } from './rules'
+import { filled, type FieldProblem, type Here, type Rules } from './rules'
+import { shownValue } from './show'
 
 type Props = {
   design: Design
+  /** Null while the design is not sound: then no condition hides anything. */
+  rules: Rules | null
   values: Values
   onChange: (key: string, value: Value) => void
   problems: FieldProblem[]
   look?: Look
   today: string
+  here?: Here
+  /** Values that a person said are right although they are unusual, by key. */
+  confirmed?: Record<string, Value>
+  onConfirm?: (key: string, value: Value) => void
   children?: ReactNode
 }
 
-/** The form that a design describes: the same on the phone and beside the bench. */
-export function RecordForm({ design, values, onChange, problems, look, today, children }: Props) {
+/** The form that a design describes, with its conditions, questions and calculated values: the same on the phone, at the desk, and beside the bench. */
+export function RecordForm({ design, rules, values, onChange, problems, look, today, here = {}, confirmed = {}, onConfirm, children }: Props) {
   const pegs: Record<string, Peg> | undefined = look?.kind === 'category' ? Object.fromEntries(look.classes.map((c) => [c.code, c])) : undefined
+  const judged = useMemo(() => rules?.(filled(values), here) ?? null, [rules, values, here])
+  const zone = here.zone ?? 'UTC'
   return (
-    <Box sx={{ display: 'grid', gap: 4.5 }}>
-      {design.fields.map((field) => (
-        <FieldInput key={field.key} field={field} value={values[field.key] ?? null} onChange={(v) => onChange(field.key, v)} today={today}
-          error={problems.find((p) => p.field === field.key)?.message}
-          pegs={look?.kind === 'category' && look.field === field.key ? pegs : undefined} />
-      ))}
+    <Box sx={{ display: 'grid', gap: 4.5, gridTemplateColumns: 'minmax(0,1fr)' }}>
+      {design.fields.map((field) => {
+        if (judged?.hidden.has(field.key)) return null
+        if (field.kind === 'heading') return <Heading key={field.key} field={field} />
+        if (field.kind === 'calculated') return <Calculated key={field.key} field={field} value={judged?.values[field.key] ?? null} zone={zone} />
+        const ask = judged?.asks.find((p) => p.field === field.key)
+        const value = values[field.key] ?? null
+        return (
+          <Box key={field.key}>
+            <FieldInput field={field} value={value} onChange={(v) => onChange(field.key, v)} today={today} zone={zone} needed={judged?.needed.has(field.key) ?? field.required ?? false}
+              error={problems.find((p) => p.field === field.key)?.message} pegs={look?.kind === 'category' && look.field === field.key ? pegs : undefined} />
+            {ask && confirmed[field.key] !== value && <Ask field={field} problem={ask} value={value} zone={zone} onYes={() => onConfirm?.(field.key, value)} onNo={() => onChange(field.key, null)} />}
+          </Box>
+        )
+      })}
       {children}
+    </Box>
+  )
+}
+
+/** A value outside limits that ask: the person decides, and is not asked twice. */
+function Ask({ field, problem, value, zone, onYes, onNo }: { field: Field; problem: FieldProblem; value: Value; zone: string; onYes: () => void; onNo: () => void }) {
+  const { lowest, highest } = field.limits ?? {}
+  const range = lowest !== undefined && highest !== undefined ? 'both' : lowest !== undefined ? 'low' : 'high'
+  const text = shownValue(field, value, zone)
+  return (
+    <Box role="alert" sx={{ mt: 1.5, p: 2.5, borderRadius: 1.5, bgcolor: '#FBE6DA', color: '#1D2B2E' }}>
+      <b>{t(problem.code === 'below_lowest' ? 'ask.few' : 'ask.many')}</b>{' '}
+      {t(`ask.${range}`, { lowest: lowest === undefined ? '' : shownValue(field, lowest, zone), highest: highest === undefined ? '' : shownValue(field, highest, zone), value: text })}
+      <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
+        <Button onClick={onYes} sx={{ bgcolor: '#0F5C53', color: '#fff', '&:hover': { bgcolor: '#0B463F' } }}>{t('ask.yes', { value: text })}</Button>
+        <Button variant="outlined" onClick={onNo} sx={{ color: '#0F5C53', borderColor: '#0F5C53' }}>{t('ask.no')}</Button>
+      </Box>
+    </Box>
+  )
+}
+
+function Heading({ field }: { field: Field }) {
+  return (
+    <Box sx={{ borderBottom: '2px solid', borderColor: 'divider', pb: 1, mt: 2 }}>
+      <Typography variant="h2" sx={{ fontSize: '1.15rem' }}>{field.label}</Typography>
+      {field.hint && <Typography variant="body2" color="text.secondary">{field.hint}</Typography>}
+    </Box>
+  )
+}
+
+function Calculated({ field, value, zone }: { field: Field; value: Value; zone: string }) {
+  return (
+    <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 3, bgcolor: 'action.hover', borderRadius: 1.5, p: 2.5 }}>
+      <Box>
+        <Box component="span" sx={{ fontWeight: 650, fontSize: '0.92rem' }}>{field.label}</Box>
+        {field.hint && <Typography variant="body2" color="text.secondary">{field.hint}</Typography>}
+      </Box>
+      <Box component="output" aria-label={field.label} sx={{ fontWeight: 700, fontVariantNumeric: 'tabular-nums', fontSize: '1.1rem', textAlign: 'right' }}>{shownValue(field, value, zone) || '–'}</Box>
     </Box>
   )
 }

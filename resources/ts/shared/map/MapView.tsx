@@ -19,6 +19,8 @@ type Props = {
   layers?: MapLayer[]
   /** A tap on a record, or null for a tap on nothing. */
   onPick?: (picked: Picked | null) => void
+  /** A tap anywhere, for placing something. */
+  onTap?: (spot: { lon: number; lat: number }) => void
   selected?: Picked | null
   /** Where the person stands, with the accuracy in metres. */
   position?: { lon: number; lat: number; accuracy: number } | null
@@ -38,12 +40,12 @@ const REACH = 12
 const BACKDROP = new Set(['world', 'cays'])
 
 /** A map with a backdrop, records drawn by their looks, and a way to pick one. */
-export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, selected, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
+export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, onTap, selected, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
   const byPage = useRef(false)
-  const latest = useRef({ layers, onPick, onMove })
-  latest.current = { layers, onPick, onMove }
+  const latest = useRef({ layers, onPick, onTap, onMove })
+  latest.current = { layers, onPick, onTap, onMove }
   const backdropKeys = backdrops.map((b) => b.key).join()
 
   useEffect(() => {
@@ -69,6 +71,7 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
       onReady?.(m)
     })
     m.on('click', (e) => {
+      latest.current.onTap?.({ lon: e.lngLat.lng, lat: e.lngLat.lat })
       const pick = latest.current.onPick
       if (!pick) return
       const drawn = latest.current.layers.flatMap((l) => (l.layers as LayerSpecification[]).map((s) => s.id)).filter((id) => m.getLayer(id))

@@ -1,21 +1,25 @@
 import Box from '@mui/material/Box'
 import NativeSelect from '@mui/material/NativeSelect'
+import Button from '@mui/material/Button'
+import Snackbar from '@mui/material/Snackbar'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { DataGrid, type GridColDef } from '@mui/x-data-grid'
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { api } from '../shared/api'
-import { LazyMap } from '../shared/map/LazyMap'
-import type { MapLayer } from '../shared/map/MapView'
-import { Labelled } from '../shared/parts/Labelled'
-import { Pill } from '../shared/parts/Pill'
-import { Problems } from '../shared/parts/Problems'
-import { Empty, Sheet } from '../shared/parts/Sheet'
-import { formatDate, formatInstant, t } from '../shared/texts'
-import type { Layer, LayerLine, RecordRow } from '../shared/types'
-import { BACKDROPS } from './places'
-import { useProgramme } from './ProgrammePage'
+import { api } from '../../shared/api'
+import { LazyMap } from '../../shared/map/LazyMap'
+import type { MapLayer } from '../../shared/map/MapView'
+import { Labelled } from '../../shared/parts/Labelled'
+import { Problems } from '../../shared/parts/Problems'
+import { Empty, Sheet } from '../../shared/parts/Sheet'
+import { shownValue } from '../../shared/form/show'
+import { formatInstant, t } from '../../shared/texts'
+import type { Field, Layer, LayerLine, RecordRow } from '../../shared/types'
+import { BACKDROPS } from '../places'
+import { useProgramme } from '../ProgrammePage'
+import { RecordEditor, type Spot } from './RecordEditor'
+import { RecordPanel } from './RecordPanel'
 
 type Page = { total: number; page_size: number; records: RecordRow[] }
 
@@ -25,17 +29,54 @@ export function Check() {
   const [chosen, setChosen] = useState<number | null>(null)
   const [page, setPage] = useState(0)
   const [selected, setSelected] = useState<RecordRow | null>(null)
+  const [editing, setEditing] = useState<'new' | 'change' | null>(null)
+  const [place, setPlace] = useState<Spot | null>(null)
+  const [gone, setGone] = useState<RecordRow | null>(null)
+  const [failed, setFailed] = useState<unknown>(null)
+  const client = useQueryClient()
   const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
   const id = chosen ?? layers.data?.[0]?.id
   const layer = useQuery({ queryKey: ['layer', id], queryFn: () => api<Layer>('GET', `/layers/${id}`), enabled: id !== undefined })
   const records = useQuery({ queryKey: ['records', id, page], queryFn: () => api<Page>('GET', `/layers/${id}/records?page=${page}`), enabled: id !== undefined, refetchInterval: 10_000, placeholderData: (old) => old })
   const columns = useMemo(() => (layer.data ? columnsOf(layer.data, programme.time_zone) : []), [layer.data, programme.time_zone])
-  const spot: MapLayer[] = useMemo(() => (selected ? [{
+  const shownAt = editing ? place : selected
+  const spot: MapLayer[] = useMemo(() => (shownAt ? [{
     source: 'records', layers: [{ id: 'spot', type: 'circle', source: 'records', paint: { 'circle-radius': 6, 'circle-color': '#0F5C53', 'circle-stroke-color': '#fff', 'circle-stroke-width': 2 } }],
-    data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: selected.id }, geometry: { type: 'Point', coordinates: [selected.lon, selected.lat] } }] },
-  }] : []), [selected])
+    data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: 'spot' }, geometry: { type: 'Point', coordinates: [shownAt.lon, shownAt.lat] } }] },
+  }] : []), [shownAt])
   const around = 0.012
   const extent = selected ? ([selected.lon - around, selected.lat - around, selected.lon + around, selected.lat + around] as const) : programme.area
+
+  const again = async () => {
+    await client.invalidateQueries({ queryKey: ['records', id] })
+    await client.invalidateQueries({ queryKey: ['layers', programme.id] })
+  }
+  const done = (record: RecordRow) => {
+    setEditing(null)
+    setSelected(record)
+    void again()
+  }
+  const pick = (record: RecordRow) => {
+    setEditing(null)
+    setSelected(record)
+  }
+  const remove = async () => {
+    if (!selected || id === undefined) return
+    try {
+      await api('DELETE', `/layers/${id}/records/${selected.id}`)
+      setGone(selected)
+      setSelected(null)
+      await again()
+    } catch (e) {
+      setFailed(e)
+    }
+  }
+  const bringBack = async () => {
+    if (!gone) return
+    const record = await api<RecordRow>('POST', `/layers/${id}/records/${gone.id}/restore`, {})
+    setGone(null)
+    done(record)
+  }
 
   if (layers.data?.length === 0) return <Box sx={{ p: 5 }}><Empty title={t('check.empty')}>{t('check.empty.text')}</Empty></Box>
   return (
@@ -46,6 +87,7 @@ export function Check() {
             <Typography variant="h1">{t('check.title')}</Typography>
             <Typography color="text.secondary">{t('check.count', { n: records.data?.total ?? 0 })}</Typography>
           </Box>
+          <Box sx={{ display: 'flex', gap: 3, alignItems: 'end' }}>
           <Labelled label={t('check.layer')}>
             {({ id: inputId }) => (
               <NativeSelect id={inputId} input={<OutlinedInput />} value={id ?? ''} onChange={(e) => { setChosen(Number(e.target.value)); setPage(0); setSelected(null) }}>
@@ -53,32 +95,40 @@ export function Check() {
               </NativeSelect>
             )}
           </Labelled>
+          {layer.data?.rights.add && <Button onClick={() => { setEditing('new'); setSelected(null); setPlace(null) }}>{t('check.add')}</Button>}
+          </Box>
         </Box>
-        <Problems error={records.error ?? layer.error} />
+        <Problems error={failed ?? records.error ?? layer.error} />
         <DataGrid density="compact" rows={records.data?.records ?? []} columns={columns} rowCount={records.data?.total ?? 0} loading={records.isPending}
           paginationMode="server" paginationModel={{ page, pageSize: 100 }} pageSizeOptions={[100]} onPaginationModelChange={(m) => setPage(m.page)}
-          disableColumnFilter disableColumnMenu disableRowSelectionOnClick onRowClick={({ row }) => setSelected(row as RecordRow)} onCellKeyDown={({ row }, e) => e.key === 'Enter' && setSelected(row as RecordRow)}
+          disableColumnFilter disableColumnMenu disableRowSelectionOnClick onRowClick={({ row }) => pick(row as RecordRow)} onCellKeyDown={({ row }, e) => e.key === 'Enter' && pick(row as RecordRow)}
           getRowClassName={({ id: rowId }) => (rowId === selected?.id ? 'picked' : '')}
           sx={{ bgcolor: 'background.paper', fontVariantNumeric: 'tabular-nums', '& .picked': { bgcolor: '#FFF6E9' }, '& .MuiDataGrid-row': { cursor: 'pointer' } }} />
       </Box>
       <Sheet sx={{ p: 0, overflow: 'hidden', alignSelf: 'stretch', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ height: 260, flex: 'none' }}>
-          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={spot} />
+          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={spot} {...(editing ? { onTap: setPlace } : {})} />
         </Box>
         <Box sx={{ p: 4, overflow: 'auto' }}>
-          {selected && layer.data ? <Details record={selected} layer={layer.data} zone={programme.time_zone} /> : <Typography color="text.secondary">{t('check.pick')}</Typography>}
+          {editing && layer.data ? (
+            <RecordEditor key={selected?.id ?? 'new'} layer={layer.data} zone={programme.time_zone} record={editing === 'change' ? selected : null} spot={place} onSpot={setPlace} onDone={done} onCancel={() => setEditing(null)} />
+          ) : selected && layer.data ? (
+            <RecordPanel key={selected.id} record={selected} layer={layer.data} zone={programme.time_zone} onRestored={done} onDelete={() => void remove()}
+              onEdit={() => { setPlace({ lon: selected.lon, lat: selected.lat }); setEditing('change') }} />
+          ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
         </Box>
       </Sheet>
+      <Snackbar open={gone !== null} autoHideDuration={12_000} onClose={(_, why) => { if (why === 'timeout') setGone(null) }} message={t('check.deleted', { name: gone?.name ?? '' })} action={<Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>{t('undo')}</Button>} />
     </Box>
   )
 }
 
 function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
   return [
-    ...layer.design.fields.map((f): GridColDef<RecordRow> => ({
+    ...layer.design.fields.filter((f) => f.kind !== 'heading').map((f): GridColDef<RecordRow> => ({
       field: f.key, headerName: f.label, width: f.kind === 'short_text' ? 130 : 118, sortable: false,
-      align: f.kind === 'whole_number' ? 'right' : 'left', headerAlign: f.kind === 'whole_number' ? 'right' : 'left',
-      valueGetter: (_, row) => shown(layer, row, f.key),
+      align: isNumber(f) ? 'right' : 'left', headerAlign: isNumber(f) ? 'right' : 'left',
+      valueGetter: (_, row) => shownValue(f, row.values[f.key], zone),
     })),
     { field: 'collected_at', headerName: t('record.collected'), width: 130, sortable: false, valueGetter: (_, row) => formatInstant(row.collected_at, zone) },
     { field: 'author', headerName: t('record.by'), width: 130, sortable: false },
@@ -86,28 +136,4 @@ function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
   ]
 }
 
-function shown(layer: Layer, row: RecordRow, key: string): string | number {
-  const field = layer.design.fields.find((f) => f.key === key)
-  const value = row.values[key]
-  if (value === null || value === undefined) return ''
-  if (field?.kind === 'one_choice') return field.choices?.find((c) => c.code === value)?.label ?? value
-  return field?.kind === 'date' ? formatDate(String(value)) : value
-}
-
-function Details({ record, layer, zone }: { record: RecordRow; layer: Layer; zone: string }) {
-  return (
-    <Box sx={{ display: 'grid', gap: 3 }}>
-      <Typography variant="h2">{record.name ?? t('record.unnamed')}</Typography>
-      {record.photos.map((p) => p.state === 'stored'
-        ? <img key={p.id} src={`/api/v1/attachments/${p.id}/view`} alt={t('record.photo', { name: record.name ?? '' })} style={{ width: '100%', borderRadius: 6 }} />
-        : <Box key={p.id}><Pill tone="soft">{t(p.state === 'on_way' ? 'record.photo.on_way' : 'record.photo.refused')}</Pill></Box>)}
-      <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: 1.5, columnGap: 4, m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0 } }}>
-        {layer.design.fields.map((f) => <Box key={f.key} sx={{ display: 'contents' }}><dt>{f.label}</dt><dd>{shown(layer, record, f.key) || '–'}</dd></Box>)}
-        <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at, zone)}</dd>
-        <dt>{t('record.received')}</dt><dd>{formatInstant(record.received_at, zone)}</dd>
-        <dt>{t('record.by')}</dt><dd>{record.author}</dd>
-        <dt>{t('record.place')}</dt><dd>{record.lat.toFixed(5)}, {record.lon.toFixed(5)}{record.accuracy !== null && ` ± ${Math.round(record.accuracy)} m`}</dd>
-      </Box>
-    </Box>
-  )
-}
+const isNumber = (f: Field) => f.kind === 'whole_number' || f.kind === 'decimal'

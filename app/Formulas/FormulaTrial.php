@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Formulas;
+
+use App\Models\Layer;
+use App\Models\User;
+use App\Storage\Records;
+use PinYard\Design\FieldRules;
+use PinYard\Design\LayerDesign;
+use PinYard\Formula\Formula;
+use PinYard\Formula\Type;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+
+/** A formula worked out for the newest records, before anything is saved. */
+final class FormulaTrial
+{
+    private const RECORDS = 5;
+
+    /**
+     * @return array{type: string, tries: list<array<string, mixed>>}
+     *
+     * @throws Refused
+     */
+    public static function of(Layer $layer, User $viewer, mixed $document, mixed $text, bool $condition): array
+    {
+        if (! is_string($text)) {
+            throw Refused::because('must_be_text', 'formula');
+        }
+        $design = is_array($document) ? LayerDesign::fromArray($document) : $layer->design();
+        $formula = Formula::read($text, FieldRules::scope($design), $condition ? Type::YesNo : null);
+        // The draft may name fields that no record has yet; their values are missing.
+        $rows = Records::seenBy($viewer, $layer)->orderByDesc('change_number')->limit(self::RECORDS)->get()->all();
+
+        return ['type' => $formula->type->value, 'tries' => array_map(static fn (object $row): array => [
+            'id' => RecordId::fromBytes($row->id)->text,
+            'name' => Records::name($layer->design(), $row),
+            'value' => $formula->value(Around::row($layer, $design, $row)),
+        ], $rows)];
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Records;
+
+use App\Models\Layer;
+use App\Models\User;
+use App\Storage\Records;
+use App\Sync\SyncRound;
+use PinYard\Problem;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+
+/** A record entered at the desk. It goes through the same round as those of phones, so the same rules hold. */
+final readonly class DeskEntry
+{
+    public function __construct(private User $user, private Layer $layer)
+    {
+    }
+
+    /**
+     * @return array<string, mixed>
+     *
+     * @throws Refused
+     */
+    public function add(mixed $values, mixed $geometry): array
+    {
+        $record = RecordId::make();
+        [$answer] = SyncRound::for($this->user, RecordId::make()->text)->take([[
+            'op' => RecordId::make()->text, 'kind' => 'add', 'seq' => 0, 'layer' => $this->layer->id, 'design' => $this->layer->design_version,
+            'record' => $record->text, 'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'), 'values' => $values, 'geometry' => $geometry, 'fix' => null, 'photos' => [],
+        ]]);
+        if ($answer['outcome'] !== 'applied') {
+            throw Refused::for(array_map(
+                static fn (array $p): Problem => new Problem($p['code'], $p['field'], $p['value'], (array) $p['params']),
+                $answer['problems'],
+            ));
+        }
+        $layer = $this->layer->refresh();
+
+        return Records::present($layer, $layer->design(), Records::of($layer)->where('id', $record->bytes())->get())[0];
+    }
+}

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Design;
+
+use PinYard\Formula\Formula;
+use PinYard\Formula\Scope;
+use PinYard\Formula\Type;
+
+/** The conditions and formulas of a design, checked, in an order in which each finds what it reads. */
+final readonly class FieldRules
+{
+    /**
+     * @param  list<string>  $order  all keys that carry values
+     * @param  array<string, Formula>  $show
+     * @param  array<string, Formula>  $require
+     * @param  array<string, Formula>  $formulas
+     * @param  array<string, array<array-key, string>>  $labels  code to label, by key of a choice field
+     */
+    public function __construct(
+        public array $order,
+        public array $show,
+        public array $require,
+        public array $formulas,
+        public array $labels,
+    ) {
+    }
+
+    /**
+     * What a formula about this layer may name.
+     *
+     * @param  array<string, Type>  $visits
+     */
+    public static function scope(LayerDesign $design, array $visits = []): Scope
+    {
+        $fields = [];
+        foreach ($design->fields as $field) {
+            $type = $field->valueKind()->type();
+            if ($type !== null) {
+                $fields[$field->key] = $type;
+            }
+        }
+
+        return new Scope($fields, $design->rules->labels, $visits);
+    }
+
+    /**
+     * What the phone needs to work the rules out without a server.
+     *
+     * @return array{order: list<string>, show: object, require: object, formulas: object}
+     */
+    public function toArray(): array
+    {
+        $tree = static fn (Formula $f): array => $f->tree;
+
+        return [
+            'order' => $this->order,
+            'show' => (object) array_map($tree, $this->show),
+            'require' => (object) array_map($tree, $this->require),
+            'formulas' => (object) array_map($tree, $this->formulas),
+        ];
+    }
+
+    public function changes(): bool
+    {
+        foreach ($this->formulas as $formula) {
+            if ($formula->changes) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+}

@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Formula;
+
+use PinYard\Refused;
+
+/** A formula that was checked against a layer's fields: its type, what it reads, and its portable tree. */
+final readonly class Formula
+{
+    /**
+     * @param  list<mixed>  $tree  see {@see Checker}
+     * @param  list<string>  $fields  keys that it reads
+     * @param  list<string>  $visitFields
+     */
+    private function __construct(
+        public string $text,
+        public array $tree,
+        public Type $type,
+        public array $fields,
+        public bool $changes,
+        public bool $usesVisits,
+        public array $visitFields,
+    ) {
+    }
+
+    /**
+     * @param  Type|null  $wanted  what it must give, where that matters (a condition gives yes or no)
+     *
+     * @throws Refused with `at` and `length` (characters) of what is off
+     */
+    public static function read(string $text, Scope $scope, ?Type $wanted = null): self
+    {
+        $node = Parser::parse($text);
+        $checker = new Checker($text, $scope);
+        [$tree, $type] = $checker->check($node);
+        if ($wanted !== null && ! $type->fits($wanted)) {
+            throw Place::refuse($text, 'formula_result', $node->at, $node->length, ['type' => $type->value, 'wanted' => $wanted->value]);
+        }
+
+        return new self(
+            $text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes, $checker->usesVisits,
+            array_map(strval(...), array_keys($checker->visitFields)),
+        );
+    }
+
+    /** The value for one record: float, string, bool, or null where it is missing. */
+    public function value(Surroundings $in): float|string|bool|null
+    {
+        $value = (new Evaluator($in))->value($this->tree);
+
+        return is_array($value) ? implode(',', $value) : $value;
+    }
+}

@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Database\Migrations\Migration;
+use Illuminate\Database\Schema\Blueprint;
+use Illuminate\Support\Facades\Schema;
+
+/** History says what was done: add, change, delete, restore. */
+return new class extends Migration
+{
+    public function up(): void
+    {
+        Schema::table('record_history', function (Blueprint $table): void {
+            $table->string('kind', 10)->default('add')->after('version');
+        });
+    }
+};

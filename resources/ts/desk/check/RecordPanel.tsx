@@ -1,0 +1,76 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Typography from '@mui/material/Typography'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api } from '../../shared/api'
+import { shownValue } from '../../shared/form/show'
+import { Pill } from '../../shared/parts/Pill'
+import { Problems } from '../../shared/parts/Problems'
+import { formatInstant, t } from '../../shared/texts'
+import type { Layer, RecordRow, RecordVersion } from '../../shared/types'
+
+type Props = { record: RecordRow; layer: Layer; zone: string; onEdit: () => void; onDelete: () => void; onRestored: (record: RecordRow) => void }
+
+/** One record with what can be done to it, and its history. */
+export function RecordPanel({ record, layer, zone, onEdit, onDelete, onRestored }: Props) {
+  const [history, setHistory] = useState(false)
+  return (
+    <Box sx={{ display: 'grid', gap: 3 }}>
+      <Typography variant="h2">{record.name ?? t('record.unnamed')}</Typography>
+      <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
+        {layer.rights.change && <Button size="small" onClick={onEdit}>{t('check.edit')}</Button>}
+        <Button size="small" variant="outlined" aria-pressed={history} onClick={() => setHistory(!history)}>{t(history ? 'history.back' : 'check.history')}</Button>
+        {layer.rights.delete && <Button size="small" variant="outlined" color="error" onClick={onDelete}>{t('check.delete')}</Button>}
+      </Box>
+      {history ? <History record={record} layer={layer} zone={zone} onRestored={(r) => { setHistory(false); onRestored(r) }} /> : <Values record={record} layer={layer} zone={zone} />}
+    </Box>
+  )
+}
+
+function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone: string }) {
+  return (
+    <>
+      {record.photos.map((p) => p.state === 'stored'
+        ? <img key={p.id} src={`/api/v1/attachments/${p.id}/view`} alt={t('record.photo', { name: record.name ?? '' })} style={{ width: '100%', borderRadius: 6 }} />
+        : <Box key={p.id}><Pill tone="soft">{t(p.state === 'on_way' ? 'record.photo.on_way' : 'record.photo.refused')}</Pill></Box>)}
+      <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: 1.5, columnGap: 4, m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0 } }}>
+        {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => <Box key={f.key} sx={{ display: 'contents' }}><dt>{f.label}</dt><dd>{shownValue(f, record.values[f.key], zone) || '–'}</dd></Box>)}
+        <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at, zone)}</dd>
+        <dt>{t('record.received')}</dt><dd>{formatInstant(record.received_at, zone)}</dd>
+        <dt>{t('record.by')}</dt><dd>{record.author}</dd>
+        <dt>{t('record.place')}</dt><dd>{record.lat.toFixed(5)}, {record.lon.toFixed(5)}{record.accuracy !== null && ` ± ${Math.round(record.accuracy)} m`}</dd>
+      </Box>
+    </>
+  )
+}
+
+/** Every version, newest first, with what each changed; any of them can be taken up again. */
+function History({ record, layer, zone, onRestored }: { record: RecordRow; layer: Layer; zone: string; onRestored: (record: RecordRow) => void }) {
+  const versions = useQuery({ queryKey: ['history', record.id, record.version], queryFn: () => api<RecordVersion[]>('GET', `/layers/${layer.id}/records/${record.id}/history`) })
+  const [error, setError] = useState<unknown>(null)
+  const restore = (version: number) => {
+    api<RecordRow>('POST', `/layers/${layer.id}/records/${record.id}/restore`, { version }).then(onRestored).catch(setError)
+  }
+  return (
+    <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      <Problems error={error ?? versions.error} />
+      {versions.data?.map((v, i) => (
+        <Box component="li" key={v.version} sx={{ borderTop: '1px solid', borderColor: 'divider', py: 2.5, display: 'grid', gap: 1 }}>
+          <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 2, alignItems: 'baseline' }}>
+            <Box><b>{t(`history.${v.kind}`)}</b>{v.moved && <> · {t('history.moved')}</>}</Box>
+            <Typography variant="caption" color="text.secondary">{t('history.version', { n: v.version })}</Typography>
+          </Box>
+          <Typography variant="body2" color="text.secondary">{t('history.by', { author: v.author ?? '', at: formatInstant(v.at, zone) })}</Typography>
+          {v.kind !== 'delete' && v.changed.map((key) => {
+            const field = layer.design.fields.find((f) => f.key === key)
+            const before = versions.data[i + 1]?.values[key]
+            if (!field || (v.kind === 'add' && (v.values[key] ?? null) === null)) return null
+            return <Typography key={key} variant="body2">{field.label}: {before !== undefined && before !== null && <><s>{shownValue(field, before, zone)}</s> </>}<b>{shownValue(field, v.values[key], zone) || '–'}</b></Typography>
+          })}
+          {i > 0 && v.kind !== 'delete' && layer.rights.change && <Box><Button size="small" variant="outlined" onClick={() => restore(v.version)}>{t('history.restore.this')}</Button></Box>}
+        </Box>
+      ))}
+    </Box>
+  )
+}
