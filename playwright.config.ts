@@ -6,7 +6,7 @@ export default defineConfig({
   testDir: 'tests/browser',
   outputDir: 'var/playwright',
   timeout: 90_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 20_000 },
   workers: 2,
   retries: 0,
   forbidOnly: true,
@@ -14,7 +14,7 @@ export default defineConfig({
   use: {
     baseURL: url,
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     trace: 'off',
     launchOptions: {
       executablePath: process.env.PINYARD_CHROMIUM ?? '/usr/bin/chromium',

@@ -13,6 +13,7 @@ use App\Http\Controllers\OpenController;
 use App\Http\Controllers\PackController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PlaceController;
+use App\Http\Controllers\PlanController;
 use App\Http\Controllers\ProgrammeController;
 use App\Http\Controllers\RecordController;
 use App\Http\Controllers\SchemaController;
@@ -61,11 +62,17 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}/people', [PeopleController::class, 'index'])->can('manage', 'programme');
         Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
 
+        Route::get('programmes/{programme}/questions', [PlanController::class, 'questions'])->can('view', 'programme');
+        Route::put('programmes/{programme}/questions', [PlanController::class, 'saveQuestions'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/ready', [PlanController::class, 'ready'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/designs.json', [PlanController::class, 'designs'])->can('view', 'programme');
+        Route::get('starters', [PlanController::class, 'starters']);
         Route::get('formulas/functions', [FormulaController::class, 'functions']);
         Route::post('designs/check', [LayerController::class, 'check']);
         Route::get('programmes/{programme}/layers', [LayerController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/layers', [LayerController::class, 'store'])->can('manage', 'programme');
         Route::get('layers/{layer}', [LayerController::class, 'show'])->can('view', 'layer');
+        Route::post('layers/{layer}/design/review', [LayerController::class, 'review'])->can('design', 'layer');
         Route::put('layers/{layer}/design', [LayerController::class, 'update'])->can('design', 'layer');
         Route::post('layers/{layer}/formulas/try', [FormulaController::class, 'try'])->can('design', 'layer');
         Route::get('layers/{layer}/records', [RecordController::class, 'index'])->can('view', 'layer');

@@ -10,6 +10,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property int $layer_id
  * @property int $version
  * @property array<string, mixed> $document
+ * @property array<string, array<string, string>>|null $moves
  */
 class DesignVersion extends Model
 {
@@ -21,7 +22,7 @@ class DesignVersion extends Model
 
     public $timestamps = false;
 
-    protected $fillable = ['version', 'document', 'created_by'];
+    protected $fillable = ['version', 'document', 'created_by', 'moves'];
 
-    protected $casts = ['document' => 'array', 'version' => 'int'];
+    protected $casts = ['document' => 'array', 'moves' => 'array', 'version' => 'int'];
 }

@@ -7,6 +7,8 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
+use PinYard\Design\Field;
+use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
 
 /**
@@ -14,7 +16,7 @@ use PinYard\Design\LayerDesign;
  * @property int $programme_id
  * @property string $title
  * @property int $design_version
- * @property array<string, string> $columns
+ * @property array<string, string> $columns field key to kind, with `:2` and so on behind where the column is not the first of that key
  * @property int $change_number
  * @property Programme $programme
  */
@@ -48,6 +50,23 @@ class Layer extends Model
     public function table(): string
     {
         return 'records_'.$this->id;
+    }
+
+    /** The kind of values in the column that a field has, or had when it left the design. */
+    public function kindOf(string $key): ?FieldKind
+    {
+        return isset($this->columns[$key]) ? FieldKind::from(explode(':', $this->columns[$key])[0]) : null;
+    }
+
+    /** A field that changed its kind has got a second column, a third, and so on. */
+    public function generationOf(string $key): int
+    {
+        return (int) (explode(':', $this->columns[$key] ?? '')[1] ?? 1);
+    }
+
+    public function columnOf(string $key): string
+    {
+        return Field::columnName($key, $this->generationOf($key));
     }
 
     /** The design of a version, or the current one. */

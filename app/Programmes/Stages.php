@@ -9,6 +9,7 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\Plan\Questions;
 use App\Storage\Records;
 
 /** What each of the five stages has to say about a programme, as numbers. */
@@ -22,7 +23,7 @@ final class Stages
         $crew = $programme->members()->where('role', Role::Crew);
 
         return [
-            'plan' => ['people' => $programme->members()->count()],
+            'plan' => ['people' => $programme->members()->count(), 'questions' => count($states = array_column(Questions::of($programme), 'state')), 'open' => count(array_keys($states, 'open', true))],
             'build' => ['layers' => $layers->count()],
             'collect' => [
                 'crew' => (clone $crew)->count(),

@@ -11,7 +11,6 @@ use App\Storage\Records;
 use App\Storage\StoredValue;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
-use PinYard\Design\FieldKind;
 use PinYard\Formula\Surroundings;
 use PinYard\Geo\Position;
 use PinYard\Geo\ZOrder;
@@ -55,7 +54,7 @@ final readonly class RecordEdit
             $merge = Merge::of($this->valuesAt($layer, $row, $base) ?? $present, $present, $values);
             if ($merge->clashes !== []) {
                 throw Refused::for(array_map(static fn (string $key): Problem => new Problem('value_clash', $key, null, [
-                    'label' => $design->field($key)->label ?? $key, 'theirs' => StoredValue::shown($design->field($key), $row->{'f_'.$key}) ?? '–',
+                    'label' => $design->field($key)->label ?? $key, 'theirs' => StoredValue::shown($design->field($key), $row->{$layer->columnOf($key)}) ?? '–',
                 ]), $merge->clashes));
             }
             $position = $geometry === null ? Position::of($row->lon, $row->lat) : Position::fromGeoJson($geometry);
@@ -163,7 +162,7 @@ final readonly class RecordEdit
         $now = now()->format('Y-m-d H:i:s.v');
         $columns = [];
         foreach ($values as $key => $value) {
-            $columns['f_'.$key] = StoredValue::toColumn(FieldKind::from($layer->columns[$key]), $value);
+            $columns[$layer->columnOf($key)] = StoredValue::toColumn($layer->kindOf($key) ?? throw new \LogicException("no column for $key"), $value);
         }
         $place = ['lon' => $position->lon, 'lat' => $position->lat];
         $version = $row->version + 1;

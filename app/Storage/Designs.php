@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use App\Formulas\Recalculate;
+use App\Models\DesignVersion;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\User;
@@ -11,7 +13,6 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Design\Column;
 use PinYard\Design\DesignChange;
 use PinYard\Design\Field;
-use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Problem;
 use PinYard\Refused;
@@ -21,7 +22,8 @@ final class Designs
 {
     public static function createLayer(Programme $programme, LayerDesign $design, ?User $by): Layer
     {
-        $layer = new Layer(['title' => $design->title, 'design_version' => 1, 'columns' => self::kinds($design)]);
+        $design = $design->withGenerations([]);
+        $layer = new Layer(['title' => $design->title, 'design_version' => 1, 'columns' => self::columns($design)]);
         $layer->programme()->associate($programme);
         $layer->save();
         try {
@@ -38,47 +40,85 @@ final class Designs
 
     /**
      * @param  int  $base  the version that the coordinator began from
+     * @param  array<mixed>  $decisions  see {@see DesignChange::between()}
      *
      * @throws Refused
      */
-    public static function saveNext(Layer $layer, LayerDesign $design, int $base, ?User $by): Layer
+    public static function saveNext(Layer $layer, LayerDesign $design, int $base, ?User $by, array $decisions = []): Layer
     {
-        // A wider table does no harm if the save is refused after all, so it comes first:
-        // altering a table inside the transaction would end it.
         $fresh = Layer::query()->findOrFail($layer->id);
-        $change = self::change($fresh, $design);
         self::refuseStale($fresh, $base);
-        LayerTable::widen($fresh, $change->newColumns);
-
-        return DB::transaction(function () use ($fresh, $design, $base, $by): Layer {
-            $layer = Layer::query()->lockForUpdate()->findOrFail($fresh->id);
-            self::refuseStale($layer, $base);
-            $layer->fill([
-                'title' => $design->title,
-                'design_version' => $base + 1,
-                'columns' => $layer->columns + self::kinds($design),
-            ]);
-            $layer->change_number++;
-            $layer->save();
-            self::keep($layer, $base + 1, $design, $by);
-
-            return $layer;
-        });
-    }
-
-    /** @throws Refused */
-    public static function change(Layer $layer, LayerDesign $design): DesignChange
-    {
-        $kept = array_map(FieldKind::from(...), $layer->columns);
-        $change = DesignChange::between($layer->design(), $design, $kept, static fn (Field $f, array $codes): array => Records::of($layer)
-            ->whereIn($f->column(), $codes)->groupBy($f->column())
-            ->selectRaw("{$f->column()} as code, count(*) as n")->pluck('n', 'code')
-            ->map(static fn (mixed $n): int => (int) $n)->all());
+        $change = self::change($fresh, $design, $decisions);
         if ($change->problems !== []) {
             throw Refused::for($change->problems);
         }
+        $design = $design->withGenerations(self::generations($fresh, $change));
+        // New columns do no harm if the save is refused after all, so they come first: altering a table inside the transaction would end it.
+        $columns = array_filter($design->valueFields(), static fn (Field $f): bool => ! LayerTable::hasColumn($fresh, $f->column()));
+        LayerTable::widen($fresh, array_values(array_map(Column::of(...), $columns)));
 
-        return $change;
+        $layer = DB::transaction(function () use ($fresh, $design, $base, $by, $change): Layer {
+            $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($fresh->id);
+            self::refuseStale($layer, $base);
+            $layer->fill(['title' => $design->title, 'design_version' => $base + 1, 'columns' => [...$layer->columns, ...self::columns($design)]]);
+            $layer->change_number++;
+            self::keep($layer, $base + 1, $design, $by, $change);
+            (new DesignRollout($layer))->run($change);
+            $layer->save();
+
+            return $layer;
+        });
+        if ($change->recalculate !== []) {
+            Recalculate::soon($layer, $change->recalculate);
+        }
+
+        return $layer;
+    }
+
+    /** @param  array<mixed>  $decisions */
+    public static function change(Layer $layer, LayerDesign $design, array $decisions = []): DesignChange
+    {
+        $kept = [];
+        foreach (array_keys($layer->columns) as $key) {
+            $kind = $layer->kindOf((string) $key);
+            if ($kind !== null) {
+                $kept[(string) $key] = $kind;
+            }
+        }
+
+        return DesignChange::between($layer->design(), $design, $kept, self::earlier($layer, $design), new LayerCounts($layer), $decisions);
+    }
+
+    /**
+     * Fields of the new design that an earlier one had and today's has not, as they last were.
+     *
+     * @return array<string, Field>
+     */
+    private static function earlier(Layer $layer, LayerDesign $design): array
+    {
+        $wanted = array_filter(array_keys($layer->columns), static fn (string $key): bool => $layer->design()->field($key) === null && $design->field($key) !== null);
+        $found = [];
+        for ($version = $layer->design_version - 1; $version >= 1 && array_diff($wanted, array_keys($found)) !== []; $version--) {
+            foreach ($wanted as $key) {
+                $field = $layer->design($version)->field($key);
+                if ($field !== null) {
+                    $found[$key] ??= $field;
+                }
+            }
+        }
+
+        return $found;
+    }
+
+    /** @return array<string, int> by key: which of its columns a field uses; one that changes its kind gets the next */
+    private static function generations(Layer $layer, DesignChange $change): array
+    {
+        $generations = [];
+        foreach (array_keys($layer->columns) as $key) {
+            $generations[(string) $key] = $layer->generationOf((string) $key) + (isset($change->turned[$key]) ? 1 : 0);
+        }
+
+        return $generations;
     }
 
     private static function refuseStale(Layer $layer, int $base): void
@@ -88,19 +128,20 @@ final class Designs
         }
     }
 
-    private static function keep(Layer $layer, int $version, LayerDesign $design, ?User $by): void
+    private static function keep(Layer $layer, int $version, LayerDesign $design, ?User $by, ?DesignChange $change = null): void
     {
-        $layer->designs()->create(['version' => $version, 'document' => $design->toArray(), 'created_by' => $by?->id]);
+        $kept = new DesignVersion(['version' => $version, 'document' => $design->toArray(), 'created_by' => $by?->id, 'moves' => $change === null || $change->moves === [] ? null : $change->moves]);
+        $layer->designs()->save($kept);
     }
 
-    /** @return array<string, string> */
-    private static function kinds(LayerDesign $design): array
+    /** @return array<string, string> key to kind, with the number of the column where it is not the first */
+    private static function columns(LayerDesign $design): array
     {
-        $kinds = [];
+        $columns = [];
         foreach ($design->valueFields() as $field) {
-            $kinds[$field->key] = $field->valueKind()->value;
+            $columns[$field->key] = $field->valueKind()->value.($field->generation > 1 ? ":$field->generation" : '');
         }
 
-        return $kinds;
+        return $columns;
     }
 }

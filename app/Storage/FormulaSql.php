@@ -24,7 +24,7 @@ final class FormulaSql
     private const MOST_LABELS = 300;
 
     /** Characters of a statement; some parts stand in it more than once, and nested ones grow fast. */
-    private const LONGEST = 60_000;
+    private const LONGEST = 120_000;
 
     /** @param  \Closure(string): string  $quote */
     private function __construct(

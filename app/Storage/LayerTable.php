@@ -37,11 +37,16 @@ final class LayerTable
         });
     }
 
+    public static function hasColumn(Layer $layer, string $column): bool
+    {
+        return Schema::hasColumn($layer->table(), $column);
+    }
+
     /** @param  list<Column>  $columns */
     public static function widen(Layer $layer, array $columns): void
     {
         if ($columns !== []) {
-            $words = count(array_intersect($layer->columns, [FieldKind::ShortText->value, FieldKind::OneChoice->value]));
+            $words = count(array_filter($layer->columns, static fn (string $kind): bool => in_array(explode(':', $kind)[0], [FieldKind::ShortText->value, FieldKind::OneChoice->value], true)));
             Schema::table($layer->table(), static fn (Blueprint $table) => self::add($table, $columns, $words));
         }
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use App\Formulas\Around;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
@@ -69,6 +70,8 @@ final class Records
         $photos = self::photos($layer, $ids);
         $authors = DB::table('users')->whereIn('id', array_unique(array_filter(array_map(static fn (object $r): ?int => $r->created_by, $rows))))->pluck('name', 'id');
 
+        $fresh = $design->rules->changes();
+
         return array_map(static fn (object $row): array => [
             'id' => RecordId::fromBytes($row->id)->text,
             'version' => $row->version,
@@ -78,7 +81,7 @@ final class Records
             'collected_at' => self::instant($row->collected_at),
             'received_at' => self::instant($row->received_at),
             'author' => $authors[$row->created_by] ?? null,
-            'values' => (object) self::values($design, $row),
+            'values' => (object) ($fresh ? self::freshValues($layer, $design, $row) : self::values($design, $row)),
             'name' => self::name($design, $row),
             'photos' => $photos[$row->id] ?? [],
         ], $rows);
@@ -90,6 +93,27 @@ final class Records
         $values = [];
         foreach ($design->valueFields() as $field) {
             $values[$field->key] = StoredValue::fromColumn($field->valueKind(), $row->{$field->column()} ?? null);
+        }
+
+        return $values;
+    }
+
+    /**
+     * The same, with what changes with the clock (`today()`, `age()`) worked out now; its column holds what it was last night.
+     *
+     * @return array<string, string|int|float|bool|list<string>|null>
+     */
+    public static function freshValues(Layer $layer, LayerDesign $design, object $row): array
+    {
+        $values = self::values($design, $row);
+        $in = Around::row($layer, $design, $row);
+        foreach ($design->rules->order as $key) {
+            $formula = $design->rules->formulas[$key] ?? null;
+            if ($formula?->changes) {
+                $show = $design->rules->show[$key] ?? null;
+                $in->values = $values;
+                $values[$key] = $show === null || $show->value($in) === true ? $formula->value($in) : null;
+            }
         }
 
         return $values;

@@ -6,9 +6,9 @@ namespace App\Sync;
 
 use App\Models\Layer;
 use App\Models\User;
-use App\Storage\StoredValue;
+use App\Storage\CarryOver;
 use Illuminate\Support\Facades\DB;
-use PinYard\Design\FieldKind;
+use PinYard\Formula\Surroundings;
 use PinYard\Geo\ZOrder;
 use PinYard\Sync\Decision;
 use PinYard\Sync\Outcome;
@@ -20,6 +20,9 @@ final class BatchWriter
 
     /** @var array<int, list<Decision>> */
     private array $applied = [];
+
+    /** @var array<int, CarryOver> */
+    private array $carry = [];
 
     public function __construct(private readonly ?User $user)
     {
@@ -57,11 +60,8 @@ final class BatchWriter
     {
         $op = $d->operation;
         $position = $d->position ?? throw new \LogicException('an applied operation has a place');
-        $columns = [];
-        foreach ($d->values as $key => $value) {
-            // By the kind that the column has, which the design's is: a column never changes its kind in place.
-            $columns['f_'.$key] = StoredValue::toColumn(FieldKind::from($layer->columns[$key]), $value);
-        }
+        $in = new Surroundings([], $op->capturedAt, new \DateTimeZone($layer->programme->time_zone), [], $position->lon, $position->lat);
+        $columns = ($this->carry[$layer->id] ??= new CarryOver($layer))->columns($op->design, $d->values, $in);
         $captured = $op->capturedAt->format('Y-m-d H:i:s.v');
 
         return [[

@@ -103,7 +103,7 @@ final class DesignReader
             $this->off('kind_unknown', "$at/kind", $kindName);
             $kind = FieldKind::ShortText;
         }
-        $this->noOthers($f, ['key', 'label', 'kind', 'hint', 'show_when', ...self::own($kind)], $at);
+        $this->noOthers($f, ['key', 'label', 'kind', 'hint', 'show_when', 'generation', ...self::own($kind)], $at);
 
         $label = $this->text($f, 'label', $at, 1, 120);
         $key = $f['key'] ?? null;
@@ -139,6 +139,7 @@ final class DesignReader
             showWhen: $this->formula($f, 'show_when', $at),
             requireWhen: $this->formula($f, 'require_when', $at),
             formula: $kind === FieldKind::Calculated ? ($this->formula($f, 'formula', $at) ?? '') : null,
+            generation: isset($f['generation']) ? $this->whole($f, 'generation', $at, 1, 9_999, 1) : 1,
         );
 
         return $this->withDefault($field, $f['default'] ?? null, $at);

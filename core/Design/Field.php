@@ -30,6 +30,7 @@ final readonly class Field
      * @param  list<Choice>  $choices
      * @param  string|int|float|bool|list<string>|null  $default
      * @param  string|null  $showWhen  formula that gives yes or no
+     * @param  int  $generation  counts the columns that the field has had; a change of kind begins another
      * @param  FieldKind|null  $result  of a calculated field: the kind that keeps what its formula gives
      */
     public function __construct(
@@ -53,26 +54,32 @@ final readonly class Field
         public ?string $requireWhen = null,
         public ?string $formula = null,
         public ?FieldKind $result = null,
+        public int $generation = 1,
     ) {
     }
 
     /** @param  string|int|float|bool|list<string>|null  $default */
     public function withDefault(string|int|float|bool|array|null $default): self
     {
-        return $this->copy($default, $this->result);
+        return $this->copy($default, $this->result, $this->generation);
     }
 
     public function withResult(FieldKind $result): self
     {
-        return $this->copy($this->default, $result);
+        return $this->copy($this->default, $result, $this->generation);
+    }
+
+    public function withGeneration(int $generation): self
+    {
+        return $this->copy($this->default, $this->result, $generation);
     }
 
     /** @param  string|int|float|bool|list<string>|null  $default */
-    private function copy(string|int|float|bool|array|null $default, ?FieldKind $result): self
+    private function copy(string|int|float|bool|array|null $default, ?FieldKind $result, int $generation): self
     {
         return new self(
             $this->key, $this->label, $this->kind, $this->hint, $this->required, $this->lowest, $this->highest, $this->most, $this->choices, $this->asks,
-            $this->shape, $this->unit, $this->readOnly, $default, $this->decimals, $this->list, $this->showWhen, $this->requireWhen, $this->formula, $result,
+            $this->shape, $this->unit, $this->readOnly, $default, $this->decimals, $this->list, $this->showWhen, $this->requireWhen, $this->formula, $result, $generation,
         );
     }
 
@@ -112,7 +119,12 @@ final readonly class Field
     /** Name of the column in the layer's table; the prefix keeps every key clear of SQL's reserved words. */
     public function column(): string
     {
-        return 'f_'.$this->key;
+        return self::columnName($this->key, $this->generation);
+    }
+
+    public static function columnName(string $key, int $generation): string
+    {
+        return "f_$key".($generation > 1 ? "__$generation" : '');
     }
 
     /** A regular expression for its shape that PHP and JavaScript read alike. */
@@ -149,6 +161,7 @@ final readonly class Field
             'show_when' => $this->showWhen,
             'require_when' => $this->requireWhen,
             'formula' => $this->formula,
+            'generation' => $this->generation > 1 ? $this->generation : null,
         ], static fn (mixed $v): bool => $v !== null);
     }
 }

@@ -51,6 +51,18 @@ final readonly class LayerDesign
             $name !== null && in_array($name, $fields, true) ? $name->key : null, new FieldRules($keys, [], [], [], $labels));
     }
 
+    /**
+     * The same design over the columns that a layer has; what the document says of them is not to be trusted.
+     *
+     * @param  array<string, int>  $generations  by key; 1 where it is not named
+     */
+    public function withGenerations(array $generations): self
+    {
+        $fields = array_map(static fn (Field $f): Field => $f->withGeneration($generations[$f->key] ?? 1), $this->fields);
+
+        return new self($this->title, $this->purpose, $fields, $this->photos, $this->crew, $this->nameField, $this->rules, $this->fix, $this->info);
+    }
+
     public function field(string $key): ?Field
     {
         foreach ($this->fields as $field) {

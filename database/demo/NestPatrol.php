@@ -14,6 +14,7 @@ use App\Models\Role;
 use App\Models\Upload;
 use App\Models\User;
 use App\Photos\PhotoIntake;
+use App\Plan\Questions;
 use App\Storage\Designs;
 use App\Sync\SyncRound;
 use Illuminate\Support\Carbon;
@@ -269,6 +270,14 @@ final class NestPatrol
             $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
         ]]);
         $board->openTo(Audience::Link);
+        $field = static fn (string ...$keys): array => array_map(static fn (string $key): array => ['layer' => $layer->id, 'key' => $key], $keys);
+        $on = static fn (string $tile): array => ['board' => $board->id, 'tile' => $tile];
+        Questions::save($programme, [
+            ['text' => 'How many nests, and where?', 'note' => 'by species and beach sector', 'fields' => $field('species', 'sector'), 'tile' => $on('map')],
+            ['text' => 'How are the nests doing?', 'note' => 'from the night they were laid until they open', 'fields' => $field('status', 'laid_on'), 'tile' => $on('status')],
+            ['text' => 'Which beaches hatch well?', 'note' => 'mean hatching success, at least 5 opened nests', 'fields' => $field('hatched_share', 'sector'), 'tile' => null],
+            ['text' => 'Do lights keep them away?', 'note' => 'crawls without a nest near a lit spot', 'fields' => [], 'tile' => null],
+        ]);
     }
 
     /** A second, tiny programme shows what a fresh start looks like. */

@@ -3,11 +3,15 @@
 declare(strict_types=1);
 
 use Opis\JsonSchema\Validator;
-use PinYard\Design\Column;
+use PinYard\Design\Conversion;
 use PinYard\Design\DesignChange;
+use PinYard\Design\DesignMerge;
 use PinYard\Design\DesignReader;
+use PinYard\Design\Effect;
+use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Design\RecordCounts;
 use PinYard\Design\ValueSchema;
 use PinYard\Record\ValueCheck;
 
@@ -104,25 +108,113 @@ describe('the values of a record', function (): void {
 describe('a design change', function (): void {
     $design = fn (array $fields): LayerDesign => LayerDesign::fromArray(['title' => 'T', 'geometry' => 'point', 'fields' => $fields]);
     $choice = fn (string ...$codes): array => ['key' => 'c', 'label' => 'C', 'kind' => 'one_choice', 'choices' => array_map(fn (string $c): array => ['code' => $c, 'label' => "L $c"], $codes)];
+    /** Ten records: eight with a value, three outside limits, two that cannot be turned. */
+    $counts = fn (array $codes = [], int $all = 10): RecordCounts => new class($codes, $all) implements RecordCounts
+    {
+        public function __construct(private array $codes, private int $all)
+        {
+        }
 
-    it('adds columns for new fields and none for fields that went', function () use ($design): void {
-        $change = DesignChange::between(
-            $design([['key' => 'a', 'label' => 'A', 'kind' => 'date']]),
-            $design([['key' => 'b', 'label' => 'B', 'kind' => 'whole_number']]),
-            ['a' => FieldKind::Date], fn () => [],
-        );
-        expect(array_map(fn (Column $c): string => "$c->name $c->type", $change->newColumns))->toBe(['f_b whole'])->and($change->problems)->toBe([]);
-    });
+        public function all(): int
+        {
+            return $this->all;
+        }
 
-    it('refuses another kind for a key that has values, also after the field had left the design', function () use ($design): void {
-        $change = DesignChange::between($design([]), $design([['key' => 'a', 'label' => 'A', 'kind' => 'short_text']]), ['a' => FieldKind::Date], fn () => []);
-        expect($change->problems[0]->code)->toBe('kind_changed');
-    });
+        public function withValue(string $key): int
+        {
+            return min(8, $this->all);
+        }
 
-    it('refuses to drop a choice that records carry, with their number', function () use ($design, $choice): void {
-        $counts = fn ($field, array $codes): array => array_intersect_key(['x' => 12, 'y' => 0], array_flip($codes));
-        $change = fn (array $new) => DesignChange::between($design([$choice('x', 'y', 'z')]), $design([$new]), ['c' => FieldKind::OneChoice], $counts);
+        public function withCodes(Field $field, array $codes): array
+        {
+            return array_intersect_key($this->codes, array_flip($codes));
+        }
+
+        public function outside(Field $field): int
+        {
+            return 3;
+        }
+
+        public function unturnable(Field $from, Field $to): int
+        {
+            return 2;
+        }
+    };
+    $told = fn (DesignChange $c): array => array_map(fn (Effect $e): string => "$e->code $e->field $e->outcome $e->count", $c->effects);
+
+    it('says what becomes of the records, with counts', function (array $old, array $new, array $kept, array $effects, array $problems) use ($design, $counts, $told): void {
+        $change = DesignChange::between($design($old), $design($new), $kept, [], $counts());
+        expect($told($change))->toBe($effects)->and(array_map(fn ($p) => $p->code, $change->problems))->toBe($problems);
+    })->with([
+        'a new field' => [[], [['key' => 'a', 'label' => 'A', 'kind' => 'date']], [], [], []],
+        'another label' => [[['key' => 'a', 'label' => 'A', 'kind' => 'date']], [['key' => 'a', 'label' => 'B', 'kind' => 'date']], ['a' => FieldKind::Date], [], []],
+        'a field that leaves' => [[['key' => 'a', 'label' => 'A', 'kind' => 'date']], [], ['a' => FieldKind::Date], ['left a kept 8'], []],
+        'a field that comes back' => [[], [['key' => 'a', 'label' => 'A', 'kind' => 'date']], ['a' => FieldKind::Date], ['back a kept 8'], []],
+        'another kind' => [[['key' => 'a', 'label' => 'A', 'kind' => 'short_text']], [['key' => 'a', 'label' => 'A', 'kind' => 'whole_number']], ['a' => FieldKind::ShortText], ['turned_some a converted 8'], []],
+        'another kind after it had left' => [[], [['key' => 'a', 'label' => 'A', 'kind' => 'whole_number']], ['a' => FieldKind::ShortText], ['turned_some a converted 8'], []],
+        'a field that becomes needed' => [[['key' => 'a', 'label' => 'A', 'kind' => 'date']], [['key' => 'a', 'label' => 'A', 'kind' => 'date', 'required' => true]], ['a' => FieldKind::Date], ['needed a decide 2'], ['decide_needed']],
+        'a new field that is needed' => [[], [['key' => 'a', 'label' => 'A', 'kind' => 'date', 'required' => true]], [], ['needed a decide 10'], ['decide_needed']],
+        'narrower limits' => [[['key' => 'a', 'label' => 'A', 'kind' => 'decimal']], [['key' => 'a', 'label' => 'A', 'kind' => 'decimal', 'limits' => ['highest' => 5]]], ['a' => FieldKind::Decimal], ['outside a kept 3'], []],
+    ]);
+
+    it('asks where the records of a choice go that leaves, and takes the answer', function () use ($design, $choice, $counts, $told): void {
+        $change = fn (array $new, array $decisions = []) => DesignChange::between($design([$choice('x', 'y', 'z')]), $design([$new]), ['c' => FieldKind::OneChoice], [], $counts(['x' => 12, 'y' => 0]), $decisions);
         expect($change($choice('x', 'z'))->problems)->toBe([])
-            ->and($change($choice('y', 'z'))->problems[0]->params)->toBe(['label' => 'L x', 'count' => 12]);
+            ->and($change($choice('y', 'z'))->problems[0]->params)->toBe(['label' => 'L x', 'count' => 12])
+            ->and($told($change($choice('y', 'z'))))->toBe(['choice_gone c decide 12'])
+            ->and($change($choice('y', 'z'), ['c' => ['move' => ['x' => 'z']]])->moves)->toBe(['c' => ['x' => 'z']])
+            ->and($change($choice('y', 'z'), ['c' => ['move' => ['x' => 'nowhere']]])->problems)->not->toBe([]);
+    });
+
+    it('fills gaps with a value that fits, and only with one', function () use ($design, $counts): void {
+        $change = fn (array $decision) => DesignChange::between($design([]), $design([['key' => 'a', 'label' => 'A', 'kind' => 'whole_number', 'required' => true, 'limits' => ['highest' => 5]]]), [], [], $counts(), ['a' => $decision]);
+        expect($change(['fill' => 3])->fills)->toBe(['a' => 3])->and($change(['leave' => true])->problems)->toBe([])
+            ->and($change(['fill' => 9])->problems[0]->code)->toBe('above_highest')->and($change(['fill' => 'x'])->problems[0]->code)->toBe('not_whole');
+    });
+
+    it('says nothing where there are no records', function () use ($design, $choice, $counts): void {
+        $change = DesignChange::between($design([$choice('x', 'y')]), $design([['key' => 'c', 'label' => 'C', 'kind' => 'date', 'required' => true]]), ['c' => FieldKind::OneChoice], [], $counts([], 0));
+        expect($change->effects)->toBe([])->and($change->problems)->toBe([])->and(array_keys($change->turned))->toBe(['c']);
+    });
+
+    it('turns values where nothing is lost by it', function (mixed $value, array $from, array $to, bool $turns, mixed $into) use ($design): void {
+        $field = fn (array $f): Field => $design([$f + ['key' => 'a', 'label' => 'A']])->fields[0];
+        expect(Conversion::of($value, $field($from), $field($to)))->toBe([$turns, $into]);
+    })->with([
+        ['12', ['kind' => 'short_text'], ['kind' => 'whole_number'], true, 12],
+        ['about 12', ['kind' => 'short_text'], ['kind' => 'whole_number'], false, null],
+        ['12,5', ['kind' => 'short_text'], ['kind' => 'decimal'], true, 12.5],
+        ['1.234,5', ['kind' => 'short_text'], ['kind' => 'decimal'], false, null],
+        [12.5, ['kind' => 'decimal'], ['kind' => 'whole_number'], false, null],
+        [12.0, ['kind' => 'decimal'], ['kind' => 'whole_number'], true, 12],
+        [300, ['kind' => 'whole_number'], ['kind' => 'whole_number', 'limits' => ['highest' => 250]], false, null],
+        [true, ['kind' => 'yes_no'], ['kind' => 'short_text'], true, 'yes'],
+        ['No', ['kind' => 'short_text'], ['kind' => 'yes_no'], true, false],
+        ['x', ['kind' => 'one_choice', 'choices' => [['code' => 'x', 'label' => 'Long name']]], ['kind' => 'short_text'], true, 'Long name'],
+        ['green', ['kind' => 'short_text'], ['kind' => 'one_choice', 'choices' => [['code' => 'CM', 'label' => 'Green']]], true, 'CM'],
+        ['x', ['kind' => 'one_choice', 'choices' => [['code' => 'x', 'label' => 'X']]], ['kind' => 'several_choices', 'choices' => [['code' => 'x', 'label' => 'X']]], true, ['x']],
+        [['x', 'y'], ['kind' => 'several_choices', 'choices' => [['code' => 'x', 'label' => 'X'], ['code' => 'y', 'label' => 'Y']]], ['kind' => 'one_choice', 'choices' => [['code' => 'x', 'label' => 'X']]], false, null],
+        ['2026-05-01', ['kind' => 'date'], ['kind' => 'date_time'], true, '2026-05-01T00:00:00Z'],
+        ['2026-05-01T23:00:00Z', ['kind' => 'date_time'], ['kind' => 'date'], true, '2026-05-01'],
+        ['soon', ['kind' => 'short_text'], ['kind' => 'date'], false, null],
+        [null, ['kind' => 'short_text'], ['kind' => 'date'], true, null],
+    ]);
+
+    it('brings together what two people changed, and names what only one can have', function (): void {
+        $a = ['key' => 'a', 'label' => 'A', 'kind' => 'short_text'];
+        $b = ['key' => 'b', 'label' => 'B', 'kind' => 'date'];
+        $base = ['title' => 'T', 'purpose' => '', 'fields' => [$a, $b]];
+        $merge = DesignMerge::of($base,
+            ['title' => 'Theirs', 'purpose' => 'P', 'fields' => [$a + ['hint' => 'theirs'], $b + ['required' => true], ['key' => 'n', 'label' => 'N', 'kind' => 'time']]],
+            ['title' => 'Mine', 'purpose' => '', 'fields' => [['key' => 'm', 'label' => 'M', 'kind' => 'time'], $b + ['hint' => 'mine'], ['label' => 'A2'] + $a]],
+        );
+        expect(array_column($merge->document['fields'], 'key'))->toBe(['m', 'b', 'a', 'n'])
+            ->and($merge->document['title'])->toBe('Theirs')->and($merge->document['purpose'])->toBe('P')
+            ->and($merge->document['fields'][1])->toEqual($b + ['required' => true, 'hint' => 'mine'])
+            ->and($merge->document['fields'][2])->toEqual(['key' => 'a', 'label' => 'A2', 'kind' => 'short_text', 'hint' => 'theirs'])
+            ->and($merge->clashes)->toBe([['what' => '', 'part' => 'title', 'mine' => 'Mine']])
+            ->and($merge->theirs)->toContain('title', 'purpose', 'A', 'B', 'N');
+        $gone = DesignMerge::of($base, ['title' => 'T', 'purpose' => '', 'fields' => [$b]], ['title' => 'T', 'purpose' => '', 'fields' => [$a, $b + ['hint' => 'x']]]);
+        expect(array_column($gone->document['fields'], 'key'))->toBe(['b']);
     });
 });

@@ -24,10 +24,9 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   const page = await desk(browser)
   await sound(page, 'programmes')
   const views: [string, string][] = [
-    ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'The programme'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
+    ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'What must this programme tell us?'], [`/desk/p/${programme}/plan?part=sheet`, 'Design sheet'], [`/desk/p/${programme}/plan?part=programme`, 'The programme'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
     [`/desk/p/${programme}/collect`, 'People and their phones'], [`/desk/p/${programme}/check`, 'What has come back'], [`/desk/p/${programme}/publish`, 'Maps'],
     [`/desk/p/${programme}/publish/map/${map!.id}`, 'The season so far'], [`/desk/p/${programme}/publish/board/${board!.id}`, 'Dawn board'],
-    [map!.address, 'The season so far'], [board!.address, 'Dawn board'], ['/kit', 'Parts of Pin Yard'], ['/m/nowhere', 'This link leads nowhere'],
   ]
   for (const [address, heading] of views) {
     await page.goto(address)
@@ -36,8 +35,31 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
     await sound(page, address)
   }
   await page.goto(`/desk/p/${programme}/build/${layer}`)
-  await page.getByRole('button', { name: /Species/ }).first().click()
-  await sound(page, 'an open field')
+  await page.getByRole('button', { name: /Hatching success/ }).first().click()
+  await sound(page, 'an open field with a formula and a condition')
+  await page.goto(`/desk/p/${programme}/check`)
+  await page.locator('.MuiDataGrid-row').first().click()
+  await sound(page, 'a record')
+  await page.getByRole('button', { name: 'History' }).click()
+  await page.getByText('Version 1').waitFor()
+  await sound(page, 'the history of a record')
+  await page.getByRole('button', { name: 'Change' }).click()
+  await sound(page, 'a record that is changed')
+})
+
+test('what the public sees is open to everyone', async ({ browser, playwright, baseURL }) => {
+  test.setTimeout(180_000)
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
+  const { programme } = await nestPatrol(api)
+  const [map] = await api.get<{ address: string }[]>(`/programmes/${programme}/maps`)
+  const [board] = await api.get<{ address: string }[]>(`/programmes/${programme}/boards`)
+  const page = await (await browser.newContext()).newPage()
+  for (const [address, heading] of [[map!.address, 'The season so far'], [board!.address, 'Dawn board'], ['/kit', 'Parts of Pin Yard'], ['/m/nowhere', 'This link leads nowhere']] as const) {
+    await page.goto(address)
+    await page.getByRole('heading', { name: heading }).first().waitFor()
+    await page.waitForTimeout(300)
+    await sound(page, address)
+  }
 })
 
 test.describe('on the phone', () => {
@@ -72,19 +94,39 @@ test('a layer can be built by keyboard alone', async ({ browser }) => {
   await page.keyboard.type('Lamps')
   await page.getByRole('button', { name: 'Next: fields' }).focus()
   await page.keyboard.press('Enter')
-  await page.getByRole('button', { name: 'Add a field' }).focus()
-  await page.keyboard.press('Enter')
-  await page.keyboard.press('ArrowDown')
-  await page.keyboard.press('ArrowDown')
-  await page.keyboard.press('Enter')
-  await expect(page.getByLabel('Label', { exact: true })).toBeFocused()
-  await page.keyboard.type('Colour')
+  const add = async (down: number, label: string) => {
+    await page.getByRole('button', { name: 'Add a field' }).focus()
+    await page.keyboard.press('Enter')
+    await page.getByRole('menuitem').first().waitFor()
+    for (let n = 0; n < down; n++) await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('Enter')
+    await expect(page.getByLabel('Label', { exact: true })).toBeFocused()
+    await page.keyboard.type(label)
+  }
+  const phone = page.getByRole('group', { name: 'The form on a phone' })
+  await add(0, 'Lamp number')
+  await add(5, 'Colour')
   await page.getByLabel('Label of choice 1').focus()
   await page.keyboard.type('White')
   await page.keyboard.press('Enter')
   await expect(page.getByLabel('Label of choice 2')).toBeFocused()
   await page.keyboard.type('Amber')
-  await expect(page.getByRole('group', { name: 'The form on a phone' }).getByRole('button', { name: 'Amber' })).toBeVisible()
+  await expect(phone.getByRole('button', { name: 'Amber' })).toBeVisible()
+  await add(4, 'Seen from the sand')
+  await add(3, 'Height')
+  await add(7, 'Seen on')
+  await add(1, 'What shields it')
+  // Its condition: shown only when the lamp is seen from the sand.
+  await page.getByRole('button', { name: '+ condition' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByLabel('Field', { exact: true }).focus()
+  await page.keyboard.type('Seen from')
+  await page.getByLabel('Value', { exact: true }).focus()
+  await page.keyboard.type('Yes')
+  await expect(phone.getByLabel('What shields it')).toHaveCount(0)
+  await phone.getByRole('group', { name: 'Seen from the sand' }).getByRole('button', { name: 'Yes' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(phone.getByLabel('What shields it')).toBeVisible()
   await page.getByRole('button', { name: 'Make the layer' }).focus()
   await page.keyboard.press('Enter')
   await expect(page.getByText('design 1, in use')).toBeVisible()

@@ -68,7 +68,7 @@ test.describe('the designer', () => {
     await expect(page.getByText('design 2, in use')).toBeVisible()
   })
 
-  test('tells the second to save that someone was first', async ({ browser }) => {
+  test('brings together what two people changed, and hides nothing of it', async ({ browser }) => {
     const page = await desk(browser)
     const { programme, layer } = await freshProgramme(page, [CODE])
     const other = await desk(browser)
@@ -81,8 +81,16 @@ test.describe('the designer', () => {
     await expect(page.getByText('design 2, in use')).toBeVisible()
     await other.getByLabel('Hint under the field').fill('From the second')
     await other.getByRole('button', { name: 'Give design 2 to the crews' }).click()
-    await expect(other.getByRole('alert').filter({ hasText: 'Someone else saved version 2' })).toBeVisible()
+    const dialog = other.getByRole('dialog')
+    await expect(dialog).toContainText('Someone else saved design 2 meanwhile')
+    await expect(dialog).toContainText('Both of you changed Code: hint. Theirs stands now; yours was: From the second')
+    await dialog.getByRole('button', { name: 'Bring both together' }).click()
+    await expect(other.getByLabel('Hint under the field')).toHaveValue('From the first')
+    await expect(other.getByText('Both are in the design now.')).toBeVisible()
+    await other.getByRole('button', { name: 'Undo' }).click()
     await expect(other.getByLabel('Hint under the field')).toHaveValue('From the second')
+    await other.getByRole('button', { name: 'Give design 3 to the crews' }).click()
+    await expect(other.getByText('design 3, in use')).toBeVisible()
   })
 
   test('says what is wrong where it is wrong, and refuses to save it', async ({ browser }) => {
@@ -98,7 +106,7 @@ test.describe('the designer', () => {
     await page.getByLabel('Highest').fill('1')
     await expect(page.getByText('The lowest (9) is above the highest (1). Swap them?').first()).toBeVisible()
     await page.getByLabel('Key').fill('lat')
-    await expect(page.getByText('Every record has “lat” already. Choose another key.').first()).toBeVisible()
+    await expect(page.getByText('“lat” has a meaning of its own already. Choose another key.').first()).toBeVisible()
     await page.getByRole('button', { name: 'Make the layer' }).click()
     await expect(page.getByText('not made yet')).toBeVisible()
     await page.getByLabel('Label', { exact: true }).fill('x'.repeat(300))
@@ -137,7 +145,7 @@ test('a map is changed and saves itself, and the public sees the change', async 
 test('the area of a programme is what the frame holds', async ({ browser }) => {
   const page = await desk(browser)
   const { programme } = await freshProgramme(page)
-  await page.goto(`/desk/p/${programme}/plan`)
+  await page.goto(`/desk/p/${programme}/plan?part=programme`)
   await page.locator('[data-testid=map][data-ready=true]').waitFor()
   const area = page.getByText(/° W to .*° S to/)
   await expect(area).toHaveText('11.700° W to 11.500° W, 14.300° S to 14.100° S')

@@ -175,6 +175,6 @@ function pixelOf(lon: number, lat: number, [w, s, e, n]: [number, number, number
 
 async function addField(page: Page, kind: string, label: string) {
   await page.getByRole('button', { name: 'Add a field' }).click()
-  await page.getByRole('menuitem', { name: kind }).click()
+  await page.getByRole('menuitem', { name: new RegExp(`^${kind} `) }).first().click()
   await page.getByLabel('Label', { exact: true }).fill(label)
 }

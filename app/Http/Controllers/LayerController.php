@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Rights\LayerRights;
+use App\Storage\DesignReview;
 use App\Storage\Designs;
 use App\Storage\Records;
 use Illuminate\Http\JsonResponse;
@@ -62,6 +63,20 @@ final class LayerController
         return new JsonResponse($this->present($request, $layer));
     }
 
+    #[OA\Post(path: '/api/v1/layers/{layer}/design/review', summary: 'What a new design would do to the records that there are, and what others changed meanwhile', tags: ['Layers'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['base', 'design'], properties: [
+        new OA\Property(property: 'base', type: 'integer'), new OA\Property(property: 'design', ref: '#/components/schemas/LayerDesign'), new OA\Property(property: 'decisions', type: 'object'),
+    ])), responses: [new OA\Response(response: 200, description: 'Effects with counts; a merged design where someone else saved first')])]
+    public function review(Request $request, Layer $layer): JsonResponse
+    {
+        $document = $request->json('design');
+        $base = $request->json('base');
+        if (! is_array($document) || ! is_int($base)) {
+            throw Refused::because('must_be_object', 'design');
+        }
+
+        return new JsonResponse(DesignReview::of($layer, $document, $base, (array) $request->json('decisions', [])));
+    }
+
     #[OA\Put(path: '/api/v1/layers/{layer}/design', summary: 'Save the next version of a design', description: '409 when someone else saved a version since `base`.', tags: ['Designs'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['base', 'design'], properties: [
         new OA\Property(property: 'base', description: 'version that the change began from', type: 'integer'), new OA\Property(property: 'design', ref: '#/components/schemas/LayerDesign'),
     ])), responses: [new OA\Response(response: 200, description: 'The layer')])]
@@ -71,7 +86,7 @@ final class LayerController
         if (! is_array($document)) {
             throw Refused::because('must_be_object', 'design');
         }
-        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document), (int) $request->json('base'), $request->user());
+        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document), (int) $request->json('base'), $request->user(), (array) $request->json('decisions', []));
 
         return new JsonResponse($this->present($request, $layer));
     }

@@ -30,7 +30,7 @@ export const useProgramme = () => useOutletContext<ProgrammeWithStages>()
 function notes({ stages }: ProgrammeWithStages): Partial<Record<Stage, StageNote>> {
   const n = (stage: Stage, key: string) => stages[stage][key] ?? 0
   return {
-    plan: { text: t('note.people', { n: n('plan', 'people') }), tone: 'plain' },
+    plan: n('plan', 'questions') > 0 ? { text: t('note.questions', { n: n('plan', 'questions'), open: n('plan', 'open') }), tone: n('plan', 'open') > 0 ? 'warn' : 'plain' } : { text: t('note.people', { n: n('plan', 'people') }), tone: 'plain' },
     build: n('build', 'layers') === 0 ? { text: t('note.nolayer'), tone: 'warn' } : { text: t('note.layers', { n: n('build', 'layers') }), tone: 'well' },
     collect: n('collect', 'waiting') > 0 ? { text: t('note.waiting', { n: n('collect', 'waiting') }), tone: 'warn' } : { text: t('note.crew', { n: n('collect', 'crew') }), tone: 'plain' },
     check: n('check', 'today') > 0 ? { text: t('note.today', { n: n('check', 'today') }), tone: 'warn' } : { text: t('note.records', { n: n('check', 'records') }), tone: 'plain' },

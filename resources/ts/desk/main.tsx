@@ -14,7 +14,7 @@ import { Programmes } from './Programmes'
 import { Build } from './build/Build'
 import { Designer } from './build/Designer'
 import { Collect } from './Collect'
-import { Plan } from './Plan'
+import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))

@@ -1,8 +1,9 @@
 import Box from '@mui/material/Box'
-import Button from '@mui/material/Button'
+import Alert from '@mui/material/Alert'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { api } from '../../shared/api'
 import { PegMark } from '../../shared/parts/PegMark'
@@ -12,18 +13,22 @@ import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
+import { ReadyCheck } from '../ReadyCheck'
+import { BeginFrom } from './BeginFrom'
 
 /** The layers of the programme. */
 export function Build() {
   const programme = useProgramme()
   const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
-  const make = <Button component={Link} to="new">{t('build.new')}</Button>
+  const [told, setTold] = useState<string[]>([])
+  const make = <BeginFrom layers={layers.data ?? []} onTold={setTold} />
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 4 }}>
         <Typography variant="h1">{t('build.title')}</Typography>
         {Boolean(layers.data?.length) && make}
       </Box>
+      {told.length > 0 && <Alert severity="info" variant="outlined" sx={{ mb: 4 }} onClose={() => setTold([])}>{told.map((line) => <div key={line}>{line}</div>)}</Alert>}
       <Problems error={layers.error} />
       {layers.data?.length === 0 && <Empty title={t('build.empty')} action={make}>{t('build.empty.text')}</Empty>}
       <Box sx={{ display: 'grid', gap: 3 }}>
@@ -41,6 +46,7 @@ export function Build() {
             </Box>
           </Paper>
         ))}
+        {Boolean(layers.data?.length) && <ReadyCheck />}
       </Box>
     </Box>
   )

@@ -1,4 +1,5 @@
 import Add from '@mui/icons-material/Add'
+import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Link from '@mui/material/Link'
@@ -9,7 +10,7 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link as RouterLink, useNavigate, useParams } from 'react-router'
+import { Link as RouterLink, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
@@ -18,9 +19,10 @@ import { t } from '../../shared/texts'
 import type { Design, Field, Layer } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { About, PhotoPart, RightsPart } from './DesignParts'
-import { blankDesign, finished, KIND_GROUPS, KIND_MARK, keyFrom, newField } from './design'
+import { alike, blankDesign, finished, KIND_GROUPS, KIND_MARK, keyFrom, newField } from './design'
 import { FieldRow } from './FieldRow'
 import { FormShowing } from './FormShowing'
+import { ReviewDialog, type Decisions, type Review } from './ReviewDialog'
 import { useDesignCheck } from './useDesignCheck'
 
 type Part = 'about' | 'fields' | 'photos' | 'rights'
@@ -37,16 +39,22 @@ export function Designer() {
 function Bench({ saved }: { saved: Layer | null }) {
   const programme = useProgramme()
   const navigate = useNavigate()
+  const begun = (useLocation().state as { design?: Design } | null)?.design
+  const [search] = useSearchParams()
   const client = useQueryClient()
-  const [design, setDesign] = useState<Design>(() => saved?.design ?? blankDesign())
-  const [part, setPart] = useState<Part>(saved ? 'fields' : 'about')
+  const [design, setDesign] = useState<Design>(() => saved?.design ?? begun ?? blankDesign())
+  const [part, setPart] = useState<Part>((search.get('part') as Part | null) ?? (saved || begun ? 'fields' : 'about'))
   const [open, setOpen] = useState<number | null>(null)
   const [past, setPast] = useState<Design[]>([])
   const [error, setError] = useState<unknown>(null)
+  const [base, setBase] = useState(saved?.design_version ?? 0)
+  const [review, setReview] = useState<Review | null>(null)
+  const [decisions, setDecisions] = useState<Decisions>({})
+  const [merged, setMerged] = useState(false)
   const [dragged, setDragged] = useState<number | null>(null)
   const check = useDesignCheck(design)
   const lockedKeys = saved?.design.fields.map((f) => f.key) ?? []
-  const changed = JSON.stringify(finished(design)) !== JSON.stringify(finished(saved?.design ?? blankDesign()))
+  const changed = !alike(finished(design), finished(saved?.design ?? blankDesign()))
 
   const put = (next: Design) => {
     setPast((p) => [...p.slice(-49), design])
@@ -90,14 +98,38 @@ function Bench({ saved }: { saved: Layer | null }) {
     put({ ...design, fields })
     setOpen(i + 1)
   }
+  /** A design that is in use is looked over first: what it does to records, and what others changed meanwhile. */
+  const give = async () => {
+    if (!saved) return save()
+    try {
+      const answer = await api<Review>('POST', `/layers/${saved.id}/design/review`, { base, design: finished(design), decisions: {} })
+      setDecisions({})
+      if (answer.stale || answer.effects.length > 0) setReview(answer)
+      else await save()
+    } catch (caught) {
+      setError(caught)
+    }
+  }
+  const merge = () => {
+    if (!review?.merged) return
+    put(review.merged)
+    setBase(review.current)
+    setReview(null)
+    setMerged(true)
+  }
+  const retire = (key: string, code: string) => {
+    const gone = saved?.design.fields.find((f) => f.key === key)?.choices?.find((c) => c.code === code)
+    if (gone) put({ ...design, fields: design.fields.map((f) => (f.key === key ? { ...f, choices: [...(f.choices ?? []), { ...gone, retired: true }] } : f)) })
+    setReview(null)
+  }
   const save = async () => {
     try {
       const document = finished(design)
       const made = saved
-        ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base: saved.design_version, design: document })
+        ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base, design: document, decisions })
         : await api<Layer>('POST', `/programmes/${programme.id}/layers`, document)
       client.setQueryData(['layer', made.id], made)
-      await client.invalidateQueries({ queryKey: ['layers', programme.id] })
+      for (const key of ['layers', 'ready', 'sheet', 'questions']) await client.invalidateQueries({ queryKey: [key, programme.id] })
       await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
       await navigate(`/desk/p/${programme.id}/build/${made.id}`)
     } catch (caught) {
@@ -105,7 +137,7 @@ function Bench({ saved }: { saved: Layer | null }) {
     }
   }
 
-  const version = (saved?.design_version ?? 0) + 1
+  const version = base + 1
   const ready = design.title.trim() !== '' && design.fields.length > 0
   return (
     <BenchShowing
@@ -121,10 +153,12 @@ function Bench({ saved }: { saved: Layer | null }) {
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
               <Typography variant="caption" color="text.secondary" role="status">{saved && !changed ? t('saved') : changed ? t('design.unsaved') : ''}</Typography>
               <Button variant="outlined" onClick={undo} disabled={past.length === 0}>{t('undo')}</Button>
-              <Button onClick={save} disabled={!ready || !changed}>{saved ? t('design.give', { n: version }) : t('design.make')}</Button>
+              <Button onClick={() => void give()} disabled={!ready || !changed}>{saved ? t('design.give', { n: version }) : t('design.make')}</Button>
             </Box>
           </Box>
           <Problems error={error} />
+          {merged && <Alert severity="info" variant="outlined" onClose={() => setMerged(false)}>{t('merge.done')}</Alert>}
+          {review && <ReviewDialog review={review} design={design} zone={programme.time_zone} decisions={decisions} onDecide={setDecisions} onGive={() => { setReview(null); void save() }} onMerge={merge} onRetire={retire} onClose={() => setReview(null)} />}
           <Segments<Part> label={t('design.parts')} value={part} onChange={setPart} options={[
             { value: 'about', label: t('design.about') }, { value: 'fields', label: t('design.fields', { n: design.fields.length }) },
             { value: 'photos', label: t('design.photos') }, { value: 'rights', label: t('design.rights') },

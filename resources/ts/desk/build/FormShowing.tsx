@@ -11,6 +11,7 @@ import { Strip } from '../../shared/parts/Strip'
 import { t } from '../../shared/texts'
 import { makeTheme } from '../../shared/theme'
 import type { Design, Values } from '../../shared/types'
+import { alike } from './design'
 import type { Checked } from './useDesignCheck'
 
 /** The form as the crew gets it, working: it can be filled in and saved to nowhere. */
@@ -24,7 +25,7 @@ export function FormShowing({ design, checked, zone }: { design: Design; checked
   const here = useMemo(() => ({ zone }), [zone])
   const [confirmed, setConfirmed] = useState<Values>({})
   // Fields of a design that is not sound yet are shown as far as they have a label.
-  const shown = checked && JSON.stringify(checked.design.fields) === JSON.stringify(design.fields) ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
+  const shown = checked && alike(checked.design.fields, design.fields) ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
   const fields = new Set(shown.fields.map((f) => f.key))
   const own = Object.fromEntries(Object.entries(values).filter(([k]) => fields.has(k)))
   const tryIt = () => {

@@ -75,3 +75,7 @@ function withCodes(choices: Choice[]): Choice[] {
     return { ...c, code }
   })
 }
+
+/** Whether two documents say the same, in whatever order their parts stand. */
+export const alike = (a: unknown, b: unknown) => sorted(a) === sorted(b)
+const sorted = (value: unknown): string => JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1))) : v))

@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography'
 import { DataGrid, type GridColDef } from '@mui/x-data-grid'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
+import { useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -26,11 +27,13 @@ type Page = { total: number; page_size: number; records: RecordRow[] }
 /** What has come back, newest first, with its place and photos. */
 export function Check() {
   const programme = useProgramme()
-  const [chosen, setChosen] = useState<number | null>(null)
+  const [search] = useSearchParams()
+  const [chosen, setChosen] = useState<number | null>(Number(search.get('layer')) || null)
   const [page, setPage] = useState(0)
   const [selected, setSelected] = useState<RecordRow | null>(null)
-  const [editing, setEditing] = useState<'new' | 'change' | null>(null)
+  const [editing, setEditing] = useState<'new' | 'change' | null>(search.get('add') ? 'new' : null)
   const [place, setPlace] = useState<Spot | null>(null)
+  const [centre, setCentre] = useState<Spot | null>(null)
   const [gone, setGone] = useState<RecordRow | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
@@ -45,7 +48,8 @@ export function Check() {
     data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: 'spot' }, geometry: { type: 'Point', coordinates: [shownAt.lon, shownAt.lat] } }] },
   }] : []), [shownAt])
   const around = 0.012
-  const extent = selected ? ([selected.lon - around, selected.lat - around, selected.lon + around, selected.lat + around] as const) : programme.area
+  const middle = editing ? (centre ?? selected) : selected
+  const extent = middle ? ([middle.lon - around, middle.lat - around, middle.lon + around, middle.lat + around] as const) : programme.area
 
   const again = async () => {
     await client.invalidateQueries({ queryKey: ['records', id] })
@@ -95,7 +99,7 @@ export function Check() {
               </NativeSelect>
             )}
           </Labelled>
-          {layer.data?.rights.add && <Button onClick={() => { setEditing('new'); setSelected(null); setPlace(null) }}>{t('check.add')}</Button>}
+          {layer.data?.rights.add && <Button onClick={() => { setEditing('new'); setSelected(null); setPlace(null); setCentre(null) }}>{t('check.add')}</Button>}
           </Box>
         </Box>
         <Problems error={failed ?? records.error ?? layer.error} />
@@ -111,10 +115,10 @@ export function Check() {
         </Box>
         <Box sx={{ p: 4, overflow: 'auto' }}>
           {editing && layer.data ? (
-            <RecordEditor key={selected?.id ?? 'new'} layer={layer.data} zone={programme.time_zone} record={editing === 'change' ? selected : null} spot={place} onSpot={setPlace} onDone={done} onCancel={() => setEditing(null)} />
+            <RecordEditor key={selected?.id ?? 'new'} layer={layer.data} zone={programme.time_zone} record={editing === 'change' ? selected : null} spot={place} onSpot={(at, typed) => { setPlace(at); if (typed) setCentre(at) }} onDone={done} onCancel={() => setEditing(null)} />
           ) : selected && layer.data ? (
             <RecordPanel key={selected.id} record={selected} layer={layer.data} zone={programme.time_zone} onRestored={done} onDelete={() => void remove()}
-              onEdit={() => { setPlace({ lon: selected.lon, lat: selected.lat }); setEditing('change') }} />
+              onEdit={() => { setPlace({ lon: selected.lon, lat: selected.lat }); setCentre(null); setEditing('change') }} />
           ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
         </Box>
       </Sheet>

@@ -10,7 +10,8 @@ import { t } from '../../shared/texts'
 import type { Layer, RecordRow, Values } from '../../shared/types'
 
 export type Spot = { lon: number; lat: number }
-type Props = { layer: Layer; zone: string; record: RecordRow | null; spot: Spot | null; onSpot: (spot: Spot) => void; onDone: (record: RecordRow) => void; onCancel: () => void }
+type Props = { layer: Layer; zone: string; record: RecordRow | null; spot: Spot | null; /** `typed` asks the map to go there; a tap is in view already. */
+  onSpot: (spot: Spot, typed: boolean) => void; onDone: (record: RecordRow) => void; onCancel: () => void }
 
 /** The form of the phone, at the desk: for a new record or for changing one. The place is tapped on the map or typed. */
 export function RecordEditor({ layer, zone, record, spot, onSpot, onDone, onCancel }: Props) {
@@ -51,7 +52,7 @@ export function RecordEditor({ layer, zone, record, spot, onSpot, onDone, onCanc
         onConfirm={(key, value) => { setConfirmed({ ...confirmed, [key]: value }); setProblems((p) => p.filter((x) => x.field !== key)) }}
         onChange={(key, value) => { setValues({ ...values, [key]: value }); setProblems((p) => p.filter((x) => x.field !== key)) }} />
       {other.length > 0 && <Box role="alert" sx={{ color: 'error.main' }}>{other.map((line) => <div key={line}>{line}</div>)}</Box>}
-      <Box sx={{ display: 'flex', gap: 2, position: 'sticky', bottom: 0, bgcolor: 'background.paper', py: 2 }}>
+      <Box sx={{ display: 'flex', gap: 2, position: 'sticky', bottom: -16, bgcolor: 'background.paper', pt: 2, pb: 4, mb: -4, zIndex: 1 }}>
         <Button onClick={save} disabled={busy}>{t('check.save')}</Button>
         <Button variant="outlined" onClick={onCancel}>{t('check.cancel')}</Button>
       </Box>
@@ -60,7 +61,7 @@ export function RecordEditor({ layer, zone, record, spot, onSpot, onDone, onCanc
 }
 
 /** Where the record is: what was typed is read by the server, which says how it understood it. */
-function PlaceInput({ spot, onSpot }: { spot: Spot | null; onSpot: (spot: Spot) => void }) {
+function PlaceInput({ spot, onSpot }: Pick<Props, 'spot' | 'onSpot'>) {
   const shown = spot ? `${spot.lat.toFixed(5)}, ${spot.lon.toFixed(5)}` : ''
   const [typed, setTyped] = useState<string | null>(null)
   const [said, setSaid] = useState<string | null>(null)
@@ -69,7 +70,7 @@ function PlaceInput({ spot, onSpot }: { spot: Spot | null; onSpot: (spot: Spot) 
     if (typed === null || typed.trim() === '') return setTyped(null)
     try {
       const place = await api<Spot & { said: string }>('POST', '/places/read', { text: typed })
-      onSpot({ lon: place.lon, lat: place.lat })
+      onSpot({ lon: place.lon, lat: place.lat }, true)
       setSaid(place.said)
       setError(null)
       setTyped(null)

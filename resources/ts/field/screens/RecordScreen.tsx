@@ -3,6 +3,7 @@ import Typography from '@mui/material/Typography'
 import { useLiveQuery } from 'dexie-react-hooks'
 import { useParams } from 'react-router'
 import { Pill } from '../../shared/parts/Pill'
+import { compileRules } from '../../shared/form/rules'
 import { shownValue } from '../../shared/form/show'
 import { formatInstant, t } from '../../shared/texts'
 import { db } from '../db'
@@ -23,6 +24,8 @@ export function RecordScreen() {
   if (!found) return null
   const { record, layer, photos, zone } = found
   if (!record || !layer) return <Head title={t('record.gone')} />
+  // What is calculated is worked out here too: a record may be newer than its last round, and days go by.
+  const worked = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, ...(zone ? { zone } : {}) }).values
   const under = position ? `${farAway(metres(position, record))} ${t(`compass.${compassPoint(bearing(position, record))}`)}` : layer.title
   return (
     <>
@@ -34,7 +37,7 @@ export function RecordScreen() {
         <Box component="dl" sx={{ m: 0, '& dt': { color: 'text.secondary', fontSize: '0.9rem' }, '& dd': { m: 0, mb: 3, fontSize: '1.15rem' } }}>
           {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => {
             const value = record.values[f.key]
-            const text = shownValue(f, value, zone) || '–'
+            const text = shownValue(f, f.kind === 'calculated' ? (worked[f.key] ?? null) : value, zone) || '–'
             return <Box key={f.key}><dt>{f.label}</dt><dd>{text}</dd></Box>
           })}
           <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at)}{record.author && `, ${record.author}`}</dd>

@@ -67,7 +67,7 @@ export function compileRules(design: Design, schema: object, trees: RuleTrees): 
       inside.values[key] = value
     }
     for (const field of design.fields) if (field.kind === 'heading' && trees.show[field.key] && work(trees.show[field.key] as Tree, inside) !== true) hidden.add(field.key)
-    const problems = [...wrong].filter(([key]) => !fields.has(key)).map(([, p]) => p)
+    const problems = [...wrong].filter(([key]) => !fields.has(key) || fields.get(key)?.kind === 'heading').map(([, p]) => p)
     const asks: FieldProblem[] = []
     const needed = new Set<string>()
     for (const field of design.fields) {

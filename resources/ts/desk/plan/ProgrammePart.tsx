@@ -3,19 +3,19 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api } from '../shared/api'
-import { LazyMap } from '../shared/map/LazyMap'
-import { BenchShowing } from '../shared/parts/BenchShowing'
-import { Problems } from '../shared/parts/Problems'
-import { t } from '../shared/texts'
-import { AreaFrame, FRAME } from './AreaFrame'
-import { clamp } from './NewProgramme'
-import { BACKDROPS } from './places'
-import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
-import { useProgramme } from './ProgrammePage'
+import { api } from '../../shared/api'
+import { LazyMap } from '../../shared/map/LazyMap'
+import { BenchShowing } from '../../shared/parts/BenchShowing'
+import { Problems } from '../../shared/parts/Problems'
+import { t } from '../../shared/texts'
+import { AreaFrame, FRAME } from '../AreaFrame'
+import { clamp } from '../NewProgramme'
+import { BACKDROPS } from '../places'
+import { ProgrammeForm, type ProgrammeDraft } from '../ProgrammeForm'
+import { useProgramme } from '../ProgrammePage'
 
 /** What the programme is for, where, and in which time zone. */
-export function Plan() {
+export function ProgrammePart() {
   const programme = useProgramme()
   const client = useQueryClient()
   const [draft, setDraft] = useState<ProgrammeDraft>({ name: programme.name, purpose: programme.purpose, time_zone: programme.time_zone, area: programme.area })

@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Plan;
+
+use App\Models\Board;
+use App\Models\Layer;
+use App\Models\Programme;
+use Illuminate\Support\Facades\DB;
+use PinYard\Design\Field;
+use PinYard\Plan\Question;
+use PinYard\Refused;
+
+/** The questions of a programme, with what ties them to layers and boards as these are now. */
+final class Questions
+{
+    /** @return list<array<string, mixed>> */
+    public static function of(Programme $programme): array
+    {
+        $layers = $programme->layers()->get()->keyBy('id');
+        $boards = $programme->boards()->get()->keyBy('id');
+        $rows = DB::table('questions')->where('programme_id', $programme->id)->orderBy('position')->get();
+        $questions = [];
+        foreach ($rows as $row) {
+            $fields = [];
+            foreach ((array) json_decode($row->fields, true) as $tied) {
+                $layer = $layers->get($tied['layer']);
+                $field = $layer?->design()->field($tied['key']);
+                // A field that left the design answers nothing any more.
+                if ($field !== null) {
+                    $fields[] = ['layer' => $layer->id, 'key' => $field->key, 'label' => $field->label, 'of' => $layer->title];
+                }
+            }
+            $wanted = json_decode((string) $row->tile, true);
+            $board = is_array($wanted) ? $boards->get($wanted['board']) : null;
+            $tile = $board === null ? null : collect($board->tiles)->firstWhere('id', $wanted['tile']);
+            $questions[] = [
+                'text' => $row->text,
+                'note' => $row->note,
+                'fields' => $fields,
+                'tile' => $tile === null ? null : ['board' => $board->id, 'tile' => $tile['id'], 'title' => $tile['title'], 'of' => $board->title],
+                'state' => Question::state($fields !== [], $tile !== null),
+            ];
+        }
+
+        return $questions;
+    }
+
+    /**
+     * @return list<array<string, mixed>>
+     *
+     * @throws Refused
+     */
+    public static function save(Programme $programme, mixed $list): array
+    {
+        $fields = $programme->layers()->get()->mapWithKeys(static fn (Layer $l): array => [$l->id => array_map(static fn (Field $f): string => $f->key, $l->design()->valueFields())])->all();
+        $tiles = $programme->boards()->get()->mapWithKeys(static fn (Board $b): array => [$b->id => array_column($b->tiles, 'id')])->all();
+        $questions = Question::list($list, $fields, $tiles);
+        DB::transaction(static function () use ($programme, $questions): void {
+            DB::table('questions')->where('programme_id', $programme->id)->delete();
+            DB::table('questions')->insert(array_map(static fn (Question $q, int $i): array => [
+                'programme_id' => $programme->id, 'position' => $i, 'text' => $q->text, 'note' => $q->note,
+                'fields' => json_encode($q->fields, JSON_THROW_ON_ERROR), 'tile' => $q->tile === null ? null : json_encode($q->tile, JSON_THROW_ON_ERROR),
+            ], $questions, array_keys($questions)));
+        });
+
+        return self::of($programme);
+    }
+}

@@ -1,0 +1,73 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import ListSubheader from '@mui/material/ListSubheader'
+import Typography from '@mui/material/Typography'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { api, sentences } from '../../shared/api'
+import { t } from '../../shared/texts'
+import type { Design, Layer, LayerLine } from '../../shared/types'
+import { useProgramme } from '../ProgrammePage'
+
+type Starter = { key: string; design: Design }
+
+/** Ways to begin a layer: from nothing, from a starter, from a copy, from a file. */
+export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (lines: string[]) => void }) {
+  const programme = useProgramme()
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const file = useRef<HTMLInputElement>(null)
+  const starters = useQuery({ queryKey: ['starters'], queryFn: () => api<Starter[]>('GET', '/starters'), staleTime: Infinity })
+  const begin = async (design: Design) => {
+    setAnchor(null)
+    await navigate('new', { state: { design } })
+  }
+  const copy = async (line: LayerLine) => {
+    const { design } = await api<Layer>('GET', `/layers/${line.id}`)
+    await begin({ ...design, title: t('build.copy', { title: design.title }) })
+  }
+  const read = async (chosen: File) => {
+    setAnchor(null)
+    const made: string[] = []
+    const told: string[] = []
+    try {
+      const content = JSON.parse(await chosen.text()) as { layers?: Design[]; fields?: unknown }
+      const designs = Array.isArray(content.layers) ? content.layers : Array.isArray(content.fields) ? [content as unknown as Design] : null
+      if (!designs) throw new SyntaxError()
+      for (const design of designs) {
+        try {
+          made.push((await api<Layer>('POST', `/programmes/${programme.id}/layers`, design)).design.title)
+        } catch (e) {
+          for (const why of sentences(e)) told.push(t('build.file.refused', { layer: design.title ?? '', why }))
+        }
+      }
+    } catch {
+      told.push(t('build.file.unreadable', { file: chosen.name }))
+    }
+    if (made.length) told.unshift(t('build.file.made', { file: chosen.name, layers: made.join(', ') }))
+    onTold(told)
+    await client.invalidateQueries({ queryKey: ['layers', programme.id] })
+    await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+  }
+  return (
+    <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', justifyContent: 'center' }}>
+      <Button component={Link} to="new">{t('build.new')}</Button>
+      <Button variant="outlined" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>{t('build.from')}</Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 520 } } }}>
+        <ListSubheader sx={{ lineHeight: 2.2, bgcolor: 'background.paper' }}>{t('build.from.starter')}</ListSubheader>
+        {starters.data?.map((s) => (
+          <MenuItem key={s.key} onClick={() => void begin(s.design)}>
+            <Box>{s.design.title}<Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{s.design.purpose}</Typography></Box>
+          </MenuItem>
+        ))}
+        {layers.map((l) => <MenuItem key={l.id} onClick={() => void copy(l)}>{t('build.from.copy', { layer: l.title })}</MenuItem>)}
+        <MenuItem onClick={() => file.current?.click()}>{t('build.from.file')}</MenuItem>
+      </Menu>
+      <input ref={file} type="file" accept=".json,application/json" className="visually-hidden" tabIndex={-1} aria-label={t('build.from.file')} onChange={(e) => { const [chosen] = e.target.files ?? []; if (chosen) void read(chosen); e.target.value = '' }} />
+    </Box>
+  )
+}
