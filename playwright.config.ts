@@ -5,7 +5,7 @@ const url = process.env.PINYARD_TEST_URL ?? 'http://127.0.0.1:8520'
 export default defineConfig({
   testDir: 'tests/browser',
   outputDir: 'var/playwright',
-  timeout: 90_000,
+  timeout: 150_000,
   expect: { timeout: 20_000 },
   workers: 2,
   retries: 0,

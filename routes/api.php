@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
+use App\Http\Controllers\FillController;
 use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\JoinController;
@@ -74,6 +75,10 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('layers/{layer}', [LayerController::class, 'show'])->can('view', 'layer');
         Route::post('layers/{layer}/design/review', [LayerController::class, 'review'])->can('design', 'layer');
         Route::put('layers/{layer}/design', [LayerController::class, 'update'])->can('design', 'layer');
+        Route::post('layers/{layer}/fills/preview', [FillController::class, 'preview'])->can('design', 'layer');
+        Route::post('layers/{layer}/fills', [FillController::class, 'store'])->can('design', 'layer');
+        Route::get('layers/{layer}/fills/{fill}', [FillController::class, 'show'])->can('design', 'layer')->whereNumber('fill');
+        Route::delete('layers/{layer}/fills/{fill}', [FillController::class, 'destroy'])->can('design', 'layer')->whereNumber('fill');
         Route::post('layers/{layer}/formulas/try', [FormulaController::class, 'try'])->can('design', 'layer');
         Route::get('layers/{layer}/records', [RecordController::class, 'index'])->can('view', 'layer');
         Route::get('layers/{layer}/records.geojson', [RecordController::class, 'geoJson'])->can('view', 'layer');

@@ -117,7 +117,7 @@ describe('a layer', function (): void {
         $design = $layer->design()->toArray();
         $design['fields'][2]['choices'] = [['code' => 'CM', 'label' => 'Green']];
         $this->putJson("/api/v1/layers/{$layer->id}/design", ['base' => 1, 'design' => $design])->assertStatus(422)
-            ->assertJsonPath('problems.0.message', '2 records carry “Loggerhead”. Retire the choice instead of taking it away.');
+            ->assertJsonPath('problems.0.message', '2 records carry “Loggerhead”. Retire the choice, or say which takes its place.');
         $design['fields'][2]['choices'][] = ['code' => 'CC', 'label' => 'Loggerhead', 'retired' => true];
         $this->putJson("/api/v1/layers/{$layer->id}/design", ['base' => 1, 'design' => $design])->assertOk();
     });

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\Attachment;
 use App\Models\Audience;
+use App\Models\Fill;
 use App\Models\Upload;
 use Illuminate\Routing\Route as OneRoute;
 use Illuminate\Support\Facades\Route;
@@ -46,6 +47,10 @@ const RIGHTS = [
     'GET api/v1/starters' => SIGNED_IN,
     'GET api/v1/formulas/functions' => SIGNED_IN,
     'POST api/v1/designs/check' => SIGNED_IN,
+    'POST api/v1/layers/{layer}/fills/preview' => COORDINATORS,
+    'POST api/v1/layers/{layer}/fills' => COORDINATORS,
+    'GET api/v1/layers/{layer}/fills/{fill}' => COORDINATORS,
+    'DELETE api/v1/layers/{layer}/fills/{fill}' => COORDINATORS,
     'POST api/v1/layers/{layer}/formulas/try' => COORDINATORS,
     'GET api/v1/programmes/{programme}/layers' => MEMBERS,
     'POST api/v1/programmes/{programme}/layers' => COORDINATORS,
@@ -132,7 +137,7 @@ it('lets past the door only who may', function (string $name, int $who, int|stri
     [$method, $uri] = explode(' ', $name, 2);
     $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : $map->link_token);
     $address = '/'.strtr($uri, [
-        '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
+        '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
         '{upload}' => $upload->id, '{map}' => $map->id, '{board}' => $board->id, '{token}' => $token,
     ]);
     app('auth')->forgetGuards();

@@ -8,7 +8,7 @@ async function sound(page: Page, what: string) {
   await expect(async () => {
     const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
     expect(violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([])
-  }).toPass({ timeout: 45_000, intervals: [500] })
+  }).toPass({ timeout: 90_000, intervals: [500] })
 }
 
 test('the desk is open to everyone', async ({ browser, playwright, baseURL }) => {
@@ -37,8 +37,8 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   await page.goto(`/desk/p/${programme}/build/${layer}`)
   await page.getByRole('button', { name: /Hatching success/ }).first().click()
   await sound(page, 'an open field with a formula and a condition')
-  await page.goto(`/desk/p/${programme}/check`)
-  await page.locator('.MuiDataGrid-row').first().click()
+  await page.goto(`/desk/p/${programme}/check?layer=${layer}`)
+  await page.locator('.MuiDataGrid-row').filter({ hasText: 'Loggerhead' }).first().click()
   await sound(page, 'a record')
   await page.getByRole('button', { name: 'History' }).click()
   await page.getByText('Version 1').waitFor()
@@ -65,6 +65,7 @@ test('what the public sees is open to everyone', async ({ browser, playwright, b
 test.describe('on the phone', () => {
   test.use(PHONE)
   test('the field app is open to everyone, by day and by night', async ({ context }) => {
+    test.setTimeout(240_000)
     const page = await phoneWithPack(context)
     for (const light of ['sun', 'night']) {
       for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again']] as const) {

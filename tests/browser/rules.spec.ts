@@ -75,6 +75,11 @@ test('whole numbers are read as they are typed, and nothing else becomes one', (
 test('choices come out of a spreadsheet with or without codes', () => {
   expect(pastedChoices('CC\tLoggerhead\r\nCM\tGreen\r\n')).toEqual([{ code: 'CC', label: 'Loggerhead' }, { code: 'CM', label: 'Green' }])
   expect(pastedChoices('Loggerhead\n\n Green ')).toEqual([{ code: '', label: 'Loggerhead' }, { code: '', label: 'Green' }])
+  // Semicolons and commas part only where every line has one; headings and a title merged over both columns are no choices.
+  expect(pastedChoices('code;label\nCC;Loggerhead\nCM;Green')).toEqual([{ code: 'CC', label: 'Loggerhead' }, { code: 'CM', label: 'Green' }])
+  expect(pastedChoices('Species of the season\t\nCode\tLabel\nCC\tLoggerhead\nCM\tGreen')).toEqual([{ code: 'CC', label: 'Loggerhead' }, { code: 'CM', label: 'Green' }])
+  expect(pastedChoices('CC,Loggerhead\nCM,"Green ""sea"" turtle"')).toEqual([{ code: 'CC', label: 'Loggerhead' }, { code: 'CM', label: 'Green "sea" turtle' }])
+  expect(pastedChoices('Sand, fine\nSand, coarse, wet\nRock')).toEqual([{ code: '', label: 'Sand, fine' }, { code: '', label: 'Sand, coarse, wet' }, { code: '', label: 'Rock' }])
   expect(keyFrom('Größe (cm)', [])).toBe('gro_e_cm')
   expect(keyFrom('Nest code', ['nest_code'])).toBe('nest_code_2')
   expect(keyFrom('عش', [])).toBe('field')

@@ -2,16 +2,18 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
+import LinearProgress from '@mui/material/LinearProgress'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Radio from '@mui/material/Radio'
 import RadioGroup from '@mui/material/RadioGroup'
 import Typography from '@mui/material/Typography'
+import { useState } from 'react'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
 import { Segments } from '../../shared/parts/Segments'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Design, Problem, Whose } from '../../shared/types'
+import type { Design, LayerInfo, Problem, Whose } from '../../shared/types'
 
 type Props = { design: Design; onChange: (change: Partial<Design>) => void }
 
@@ -31,9 +33,34 @@ export function About({ design, onChange, problems, onNext }: Props & { problems
             </NativeSelect>
           )}
         </Labelled>
+        {design.fields.length > 0 && <InfoPart design={design} onChange={onChange} />}
         {design.fields.length === 0 && <Box><Button onClick={onNext} disabled={design.title.trim() === ''}>{t('design.next.fields')}</Button></Box>}
       </Box>
     </Sheet>
+  )
+}
+
+/** What others must know before they use the layer, with a meter of what is missing. */
+function InfoPart({ design, onChange }: Props) {
+  const info = design.info ?? {}
+  const put = (change: Partial<LayerInfo>) => onChange({ info: Object.fromEntries(Object.entries({ ...info, ...change }).filter(([, v]) => v !== '' && !(Array.isArray(v) && v.length === 0))) })
+  const [tags, setTags] = useState((info.tags ?? []).join(', '))
+  const parts = [design.purpose.trim(), info.description, info.tags?.length, info.credits, info.terms, info.source]
+  const done = parts.filter(Boolean).length
+  const next = (['purpose', 'description', 'tags', 'credits', 'terms', 'source'] as const)[parts.findIndex((p) => !p)]
+  return (
+    <>
+      <Box>
+        <Typography variant="h3">{t('info.title')}</Typography>
+        <LinearProgress variant="determinate" value={(100 * done) / parts.length} aria-label={t('info.meter', { done, all: parts.length })} sx={{ my: 1.5, height: 8, borderRadius: 1, bgcolor: '#E9DFC8' }} />
+        <Typography variant="body2" color="text.secondary">{t('info.meter', { done, all: parts.length })}{next && <> {t(`info.${next}.why`)}</>}</Typography>
+      </Box>
+      <TextInput label={t('info.description')} value={info.description ?? ''} onChange={(description) => put({ description })} multiline minRows={2} inputProps={{ maxLength: 5000 }} />
+      <TextInput label={t('info.tags')} hint={t('info.tags.hint')} value={tags} onChange={(text) => { setTags(text); put({ tags: [...new Set(text.split(',').map((tag) => tag.trim()).filter(Boolean))] }) }} />
+      <TextInput label={t('info.credits')} value={info.credits ?? ''} onChange={(credits) => put({ credits })} inputProps={{ maxLength: 500 }} />
+      <TextInput label={t('info.terms')} value={info.terms ?? ''} onChange={(terms) => put({ terms })} multiline inputProps={{ maxLength: 2000 }} />
+      <TextInput label={t('info.source')} value={info.source ?? ''} onChange={(source) => put({ source })} inputProps={{ maxLength: 500 }} />
+    </>
   )
 }
 

@@ -11,6 +11,7 @@ import { FieldInput } from '../../shared/form/FieldInput'
 import { localToday } from '../../shared/form/RecordForm'
 import { Pill } from '../../shared/parts/Pill'
 import { t } from '../../shared/texts'
+import { HEAD_FONT } from '../../shared/theme'
 import type { Design, Problem, Value } from '../../shared/types'
 
 export type Effect = { code: string; field: string; label: string; outcome: 'kept' | 'converted' | 'decide'; count: number; message: string; asks: 'choice' | 'fill' | null; options: string[]; choice: string | null }
@@ -51,7 +52,7 @@ function Effects({ review, design, zone, decisions, onDecide, onGive, onRetire, 
   const open = review.effects.some((e) => (e.asks === 'choice' && !decisions[e.field]?.move?.[e.choice ?? '']) || (e.asks === 'fill' && !decisions[e.field]?.leave && (decisions[e.field]?.fill ?? null) === null))
   return (
     <>
-      <DialogTitle id="review-title">{t('review.title', { n })}</DialogTitle>
+      <DialogTitle id="review-title" sx={{ fontFamily: HEAD_FONT, fontWeight: 750 }}>{t('review.title', { n })}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2.5 }}>
         {review.effects.length === 0 && <Typography>{t('review.none', { base: review.current })}</Typography>}
         {review.effects.map((e) => (

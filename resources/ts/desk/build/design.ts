@@ -36,15 +36,26 @@ export function newField(kind: FieldKind, fields: Field[]): Field {
 }
 
 /**
- * Rows pasted from a spreadsheet or a list: one choice a line, as "code <tab> label" or just a label.
- * Empty lines are left out.
+ * Rows pasted from a spreadsheet or a list: one choice a line, as a label, or as a code and a label parted by a tab, a semicolon or a comma.
+ * Empty lines are left out; so are a row of headings, and a title that was merged over both columns.
  */
 export function pastedChoices(text: string): { code: string; label: string }[] {
-  return text.split(/\r?\n/).map((line) => line.trim()).filter(Boolean).map((line) => {
-    const [first = '', second] = line.split('\t').map((cell) => cell.trim())
-    return second ? { code: first, label: second } : { code: '', label: first }
-  })
+  const lines = text.split(/\r?\n/).map((line) => line.replace(/\s+$/, '')).filter((line) => line.trim())
+  const parted = (by: string) => lines.filter((line) => cells(line, by).filter(Boolean).length === 2).length
+  // A comma parts only where nearly every line has just one; labels may have commas of their own.
+  const by = lines.some((line) => line.trim().includes('\t')) ? '\t' : [';', ','].find((d) => lines.length > 1 && parted(d) >= lines.length - 1 && lines.every((line) => cells(line, d).length <= 2))
+  if (!by) return lines.map((line) => ({ code: '', label: unquoted(line.trim()) }))
+  const rows = lines.map((line) => cells(line, by))
+  const two = rows.filter(([x, y]) => x && y).length > rows.length / 2
+  return rows
+    .filter(([x = '', y = ''], i) => !(i < 2 && two && (HEADING.test(x) && (y === '' || HEADING.test(y)))) && !(i === 0 && two && (x === '' || y === '')))
+    .map(([x = '', y = '']) => (x && y ? { code: x, label: y } : { code: '', label: x || y }))
+    .filter((c) => c.label)
 }
+
+const HEADING = /^(codes?|values?|keys?|labels?|names?|descriptions?|choices?|meaning|text)$/i
+const unquoted = (cell: string) => (/^".*"$/.test(cell) ? cell.slice(1, -1).replaceAll('""', '"') : cell)
+const cells = (line: string, by: string) => line.split(by).map((cell) => unquoted(cell.trim()))
 
 /** The document as the server takes it: codes that were left empty are made from their labels, empty rows go. */
 export function finished(design: Design): Design {

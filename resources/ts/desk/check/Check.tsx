@@ -19,6 +19,7 @@ import { formatInstant, t } from '../../shared/texts'
 import type { Field, Layer, LayerLine, RecordRow } from '../../shared/types'
 import { BACKDROPS } from '../places'
 import { useProgramme } from '../ProgrammePage'
+import { FillDialog, type Fill } from './FillDialog'
 import { RecordEditor, type Spot } from './RecordEditor'
 import { RecordPanel } from './RecordPanel'
 
@@ -35,6 +36,8 @@ export function Check() {
   const [place, setPlace] = useState<Spot | null>(null)
   const [centre, setCentre] = useState<Spot | null>(null)
   const [gone, setGone] = useState<RecordRow | null>(null)
+  const [filling, setFilling] = useState(false)
+  const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
   const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
@@ -75,6 +78,11 @@ export function Check() {
       setFailed(e)
     }
   }
+  const undoFill = async () => {
+    if (!filled) return
+    setFilled(await api<Fill>('DELETE', `/layers/${id}/fills/${filled.id}`))
+    await again()
+  }
   const bringBack = async () => {
     if (!gone) return
     const record = await api<RecordRow>('POST', `/layers/${id}/records/${gone.id}/restore`, {})
@@ -99,6 +107,7 @@ export function Check() {
               </NativeSelect>
             )}
           </Labelled>
+          {layer.data?.rights.design && <Button variant="outlined" onClick={() => setFilling(true)}>{t('fill.open')}</Button>}
           {layer.data?.rights.add && <Button onClick={() => { setEditing('new'); setSelected(null); setPlace(null); setCentre(null) }}>{t('check.add')}</Button>}
           </Box>
         </Box>
@@ -113,7 +122,7 @@ export function Check() {
         <Box sx={{ height: 260, flex: 'none' }}>
           <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={spot} {...(editing ? { onTap: setPlace } : {})} />
         </Box>
-        <Box sx={{ p: 4, overflow: 'auto' }}>
+        <Box sx={editing ? { flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' } : { p: 4, overflow: 'auto' }}>
           {editing && layer.data ? (
             <RecordEditor key={selected?.id ?? 'new'} layer={layer.data} zone={programme.time_zone} record={editing === 'change' ? selected : null} spot={place} onSpot={(at, typed) => { setPlace(at); if (typed) setCentre(at) }} onDone={done} onCancel={() => setEditing(null)} />
           ) : selected && layer.data ? (
@@ -122,6 +131,10 @@ export function Check() {
           ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
         </Box>
       </Sheet>
+      {filling && layer.data && <FillDialog layer={layer.data} onClose={() => setFilling(false)} onDone={(fill) => { setFilling(false); setFilled(fill); void again() }} />}
+      <Snackbar open={filled !== null} onClose={(_, why) => { if (why === 'timeout') setFilled(null) }} autoHideDuration={30_000}
+        message={filled ? t(filled.state === 'undone' ? 'fill.undone' : 'fill.done', { n: filled.changed, skipped: filled.skipped, kept: filled.kept }) : ''}
+        action={filled?.state === 'done' && filled.changed > 0 ? <Button size="small" color="inherit" variant="outlined" onClick={() => void undoFill()}>{t('undo')}</Button> : undefined} />
       <Snackbar open={gone !== null} autoHideDuration={12_000} onClose={(_, why) => { if (why === 'timeout') setGone(null) }} message={t('check.deleted', { name: gone?.name ?? '' })} action={<Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>{t('undo')}</Button>} />
     </Box>
   )

@@ -45,18 +45,22 @@ export function RecordEditor({ layer, zone, record, spot, onSpot, onDone, onCanc
     }
   }
   return (
-    <Box sx={{ display: 'grid', gap: 4, gridTemplateColumns: 'minmax(0,1fr)' }}>
+    <>
+    <Box sx={{ display: 'grid', gap: 4, gridTemplateColumns: 'minmax(0,1fr)', p: 4, flex: 1, minHeight: 0, overflow: 'auto', alignContent: 'start' }}>
       <Typography variant="h2">{record ? (record.name ?? t('record.unnamed')) : t('check.new')}</Typography>
       <PlaceInput spot={spot} onSpot={onSpot} />
       <RecordForm design={layer.design} rules={rules} here={here} values={values} problems={problems} look={layer.look} today={localToday()} confirmed={confirmed}
         onConfirm={(key, value) => { setConfirmed({ ...confirmed, [key]: value }); setProblems((p) => p.filter((x) => x.field !== key)) }}
         onChange={(key, value) => { setValues({ ...values, [key]: value }); setProblems((p) => p.filter((x) => x.field !== key)) }} />
-      {other.length > 0 && <Box role="alert" sx={{ color: 'error.main' }}>{other.map((line) => <div key={line}>{line}</div>)}</Box>}
-      <Box sx={{ display: 'flex', gap: 2, position: 'sticky', bottom: -16, bgcolor: 'background.paper', pt: 2, pb: 4, mb: -4, zIndex: 1 }}>
+    </Box>
+    <Box sx={{ p: 3, borderTop: '1px solid', borderColor: 'divider', flex: 'none' }}>
+      {other.length > 0 && <Box role="alert" sx={{ color: 'error.main', mb: 2 }}>{other.map((line) => <div key={line}>{line}</div>)}</Box>}
+      <Box sx={{ display: 'flex', gap: 2 }}>
         <Button onClick={save} disabled={busy}>{t('check.save')}</Button>
         <Button variant="outlined" onClick={onCancel}>{t('check.cancel')}</Button>
       </Box>
     </Box>
+    </>
   )
 }
 

@@ -107,6 +107,7 @@ export function Questions() {
                     <Pill tone={TONE[state(q)]}>{t(`questions.state.${state(q)}`)}</Pill>
                     {q.fields.map((f) => <Chip key={`${f.layer}.${f.key}`} size="small" label={fieldLabel(f, layers.data)} deleteIcon={<DeleteOutline aria-label={t('questions.untie', { field: fieldLabel(f, layers.data) })} />} onDelete={() => change(i, { fields: q.fields.filter((x) => x !== f) })} />)}
                   </Box>
+                  <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
                   <NativeSelect input={<OutlinedInput size="small" />} value="" inputProps={{ 'aria-label': t('questions.tie.to', { n: i + 1 }) }} onChange={(e) => { const [layer, key] = e.target.value.split('.'); if (layer && key) change(i, { fields: [...q.fields, { layer: Number(layer), key }] }) }}>
                     <option value="">{t('questions.tie')}</option>
                     {layers.data?.map((l) => (
@@ -119,6 +120,7 @@ export function Questions() {
                     <option value="">{t('questions.tile.none')}</option>
                     {boards.data?.map((b) => <optgroup key={b.id} label={b.title}>{b.tiles.map((tile) => <option key={tile.id} value={`${b.id}.${tile.id}`}>{tile.title}</option>)}</optgroup>)}
                   </NativeSelect>
+                  </Box>
                 </Box>
                 <Box sx={{ display: 'flex', justifyContent: 'end', alignItems: 'start' }}>
                   <IconButton size="small" disabled={i === 0} aria-label={t('questions.up', { n: i + 1 })} onClick={() => up(i)}><ArrowUpward fontSize="small" /></IconButton>

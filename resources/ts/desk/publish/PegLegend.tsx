@@ -1,14 +1,11 @@
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
-import Popover from '@mui/material/Popover'
-import Typography from '@mui/material/Typography'
 import { useState } from 'react'
-import { HEADS } from '../../shared/map/pegs'
 import { PegMark } from '../../shared/parts/PegMark'
+import { PegPicker } from '../../shared/parts/PegPicker'
 import { formatNumber, t } from '../../shared/texts'
-import type { LegendLine, Look, Peg, PegHead } from '../../shared/types'
+import type { LegendLine, Look, Peg } from '../../shared/types'
 
-const COLOURS = ['#0F5C53', '#E0A030', '#9B2226', '#2F5D8A', '#7A4B8C', '#4D4A3F', '#4F9DA6', '#C8420E', '#A9A860', '#5E3B1E', '#B0578D', '#1D2B2E']
 const DEFAULT: Peg = { head: 'diamond', colour: '#0F5C53' }
 
 type Props = { lines: LegendLine[]; look: Look; single: string; onChange: (look: Look) => void }
@@ -41,26 +38,7 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
           </li>
         )
       })}
-      <Popover open={open !== null} anchorEl={open?.at} onClose={() => setOpen(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }} slotProps={{ paper: { sx: { p: 3, border: '1px solid #D8CFBC' } } }}>
-        {open && (
-          <Box sx={{ display: 'grid', gap: 2 }}>
-            <Typography variant="h3">{t('legend.head')}</Typography>
-            <Box sx={{ display: 'flex', gap: 1 }}>
-              {(Object.keys(HEADS) as PegHead[]).map((head) => (
-                <ButtonBase key={head} aria-label={t(`peg.${head}`)} aria-pressed={open.line.head === head} onClick={() => put({ head, colour: open.line.colour })}
-                  sx={{ width: 40, height: 40, borderRadius: 1.5, border: '2px solid', borderColor: open.line.head === head ? 'text.primary' : 'transparent' }}><PegMark head={head} colour={open.line.colour} size={26} /></ButtonBase>
-              ))}
-            </Box>
-            <Typography variant="h3">{t('legend.colour')}</Typography>
-            <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(6, 40px)', gap: 1 }}>
-              {COLOURS.map((colour) => (
-                <ButtonBase key={colour} aria-label={colour} aria-pressed={open.line.colour === colour} onClick={() => put({ head: open.line.head, colour })}
-                  sx={{ height: 32, borderRadius: 1.5, bgcolor: colour, border: '3px solid', borderColor: open.line.colour === colour ? 'text.primary' : '#fff' }} />
-              ))}
-            </Box>
-          </Box>
-        )}
-      </Popover>
+      <PegPicker at={open?.at ?? null} peg={open?.line ?? DEFAULT} onChange={put} onClose={() => setOpen(null)} />
     </Box>
   )
 }

@@ -58,7 +58,7 @@ function Ask({ field, problem, value, zone, onYes, onNo }: { field: Field; probl
   return (
     <Box role="alert" sx={{ mt: 1.5, p: 2.5, borderRadius: 1.5, bgcolor: '#FBE6DA', color: '#1D2B2E' }}>
       <b>{t(problem.code === 'below_lowest' ? 'ask.few' : 'ask.many')}</b>{' '}
-      {t(`ask.${range}`, { lowest: lowest === undefined ? '' : shownValue(field, lowest, zone), highest: highest === undefined ? '' : shownValue(field, highest, zone), value: text })}
+      {t(`ask.${range}`, { lowest: lowest === undefined ? '' : shownValue(range === 'both' ? { ...field, unit: '' } : field, lowest, zone), highest: highest === undefined ? '' : shownValue(field, highest, zone), value: text })}
       <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
         <Button onClick={onYes} sx={{ bgcolor: '#0F5C53', color: '#fff', '&:hover': { bgcolor: '#0B463F' } }}>{t('ask.yes', { value: text })}</Button>
         <Button variant="outlined" onClick={onNo} sx={{ color: '#0F5C53', borderColor: '#0F5C53' }}>{t('ask.no')}</Button>

@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Formulas;
+
+use App\Models\Layer;
+use App\Models\Slice;
+use App\Storage\FilterSql;
+use App\Storage\FormulaSql;
+use App\Storage\Records;
+use App\Storage\StoredValue;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use PinYard\Board\Filter;
+use PinYard\Design\Choice;
+use PinYard\Design\Field;
+use PinYard\Design\FieldKind;
+use PinYard\Design\FieldRules;
+use PinYard\Formula\Formula;
+use PinYard\Record\OneValue;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+
+/** A formula that is to be written into a field, checked, with what it would do. */
+final readonly class FillPlan
+{
+    private const SHOWN = 10;
+
+    private function __construct(public Layer $layer, public Field $field, public Formula $formula, public ?Slice $slice)
+    {
+    }
+
+    /** @throws Refused */
+    public static function of(Layer $layer, mixed $key, mixed $text, mixed $slice): self
+    {
+        $design = $layer->design();
+        $field = is_string($key) ? $design->field($key) : null;
+        if ($field === null || ! $field->hasValue() || $field->kind === FieldKind::Calculated || $field->kind === FieldKind::SeveralChoices) {
+            throw Refused::because('fill_field', 'field', is_string($key) ? $key : null);
+        }
+        if (! is_string($text)) {
+            throw Refused::because('must_be_text', 'formula');
+        }
+        $formula = Formula::read($text, FieldRules::scope($design));
+        $wanted = $field->kind->type();
+        if ($wanted !== null && ! $formula->type->fits($wanted) && ! ($field->kind === FieldKind::OneChoice && $formula->type === \PinYard\Formula\Type::Text)) {
+            throw Refused::because('fill_type', 'formula', null, ['label' => $field->label, 'wanted' => $wanted->value, 'type' => $formula->type->value, 'at' => 0, 'length' => mb_strlen($text)]);
+        }
+        $found = $slice === null ? null : $layer->slices()->find(is_int($slice) ? $slice : 0);
+        if ($slice !== null && $found === null) {
+            throw Refused::because('slice_unknown', 'slice');
+        }
+
+        return new self($layer, $field, $formula, $found);
+    }
+
+    /** The records that it is about. */
+    public function records(): Builder
+    {
+        $query = Records::of($this->layer);
+        if ($this->slice !== null) {
+            $design = $this->layer->design();
+            (new FilterSql($design, new \DateTimeZone($this->layer->programme->time_zone)))->apply($query, Filter::read($this->slice->filter, $design));
+        }
+
+        return $query;
+    }
+
+    /**
+     * What it makes of one record: the value as the column has it, or null where it is missing or does not fit the field.
+     */
+    public function after(object $row): string|int|float|null
+    {
+        $value = $this->formula->value(Around::row($this->layer, $this->layer->design(), $row));
+        if ($value === null || OneValue::problem($this->field, $value) !== null) {
+            return null;
+        }
+        $outside = $this->field->asks ? null : OneValue::outside($this->field, $value, now($this->layer->programme->time_zone)->format('Y-m-d'), now()->utc()->format('Y-m-d\TH:i:s\Z'));
+
+        return $outside === null ? StoredValue::toColumn($this->field->kind, OneValue::clean($this->field, $value)) : null;
+    }
+
+    /**
+     * The value and the condition under which the field takes it, as SQL; null where only PHP can say.
+     *
+     * @return array{string, string}|null
+     */
+    public function sql(): ?array
+    {
+        $zone = new \DateTimeZone($this->layer->programme->time_zone);
+        $quote = static fn (string $text): string => DB::connection()->getPdo()->quote($text);
+        $sql = FormulaSql::of($this->formula, $this->layer->design(), $zone, now()->toDateTimeImmutable(), $quote);
+        if ($sql === null) {
+            return null;
+        }
+        $field = $this->field;
+        [$lowest, $highest] = $field->asks ? [null, null] : [$field->lowest, $field->highest];
+        $most = $field->kind === FieldKind::WholeNumber ? Field::WHOLE_MOST : Field::DECIMAL_MOST;
+        $between = "$sql between ".sprintf('%.17e', is_string($lowest) ? 0 : $lowest ?? -$most).' and '.sprintf('%.17e', is_string($highest) ? 0 : $highest ?? $most);
+
+        return match (true) {
+            $field->kind === FieldKind::WholeNumber => [$sql, "$sql = floor($sql) and $between"],
+            $field->kind === FieldKind::Decimal => [$sql, $between],
+            $field->kind === FieldKind::YesNo => [$sql, '1 = 1'],
+            $field->kind->isText() && $field->shape === null => [$sql, "char_length($sql) <= {$field->longest()}"],
+            $field->kind === FieldKind::OneChoice && count($field->choices) <= 300 => [$sql, "$sql in (".implode(', ', array_map(static fn (Choice $c): string => $quote($c->code), $field->choices)).')'],
+            $field->kind === FieldKind::Date && $lowest === null && $highest === null => [$sql, '1 = 1'],
+            default => null,
+        };
+    }
+
+    /** @return array{records: int, shown: list<array<string, mixed>>} the newest ten, before and after */
+    public function preview(): array
+    {
+        $rows = $this->records()->orderByDesc('change_number')->limit(self::SHOWN)->get();
+        $design = $this->layer->design();
+
+        return ['records' => $this->records()->count(), 'shown' => $rows->map(fn (object $row): array => [
+            'id' => RecordId::fromBytes($row->id)->text,
+            'name' => Records::name($design, $row),
+            'before' => StoredValue::shown($this->field, $row->{$this->field->column()}),
+            'after' => ($after = $this->after($row)) === null ? null : StoredValue::shown($this->field, $after),
+        ])->values()->all()];
+    }
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * @property int $id
+ * @property int $layer_id
+ * @property string $field
+ * @property string $formula
+ * @property int|null $slice_id
+ * @property int|null $user_id
+ * @property string $state
+ * @property int $changed
+ * @property int $skipped
+ * @property int $kept
+ * @property Layer $layer
+ */
+class Fill extends Model
+{
+    protected $fillable = ['layer_id', 'field', 'formula', 'slice_id', 'user_id', 'state'];
+
+    /** @return BelongsTo<Layer, $this> */
+    public function layer(): BelongsTo
+    {
+        return $this->belongsTo(Layer::class);
+    }
+
+    /** The table of what it changed: record, value before, value after. */
+    public function table(): string
+    {
+        return "fill_$this->id";
+    }
+}
