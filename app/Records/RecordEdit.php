@@ -11,6 +11,7 @@ use App\Storage\Records;
 use App\Storage\StoredValue;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\FieldKind;
 use PinYard\Formula\Surroundings;
 use PinYard\Geo\Position;
 use PinYard\Geo\ZOrder;
@@ -51,6 +52,8 @@ final readonly class RecordEdit
                     throw Refused::because('field_unknown', (string) $key, null, ['key' => (string) $key]);
                 }
             }
+            // What is calculated is nobody's change.
+            $values = array_filter($values, static fn (string $key): bool => $design->field($key)?->kind !== FieldKind::Calculated, ARRAY_FILTER_USE_KEY);
             $merge = Merge::of($this->valuesAt($layer, $row, $base) ?? $present, $present, $values);
             if ($merge->clashes !== []) {
                 throw Refused::for(array_map(static fn (string $key): Problem => new Problem('value_clash', $key, null, [

@@ -19,6 +19,11 @@ final readonly class LayerCounts implements RecordCounts
     {
     }
 
+    public function any(): bool
+    {
+        return $this->records()->exists();
+    }
+
     public function all(): int
     {
         return $this->records()->count();

@@ -50,7 +50,7 @@ final readonly class DesignChange
         $fills = [];
         $recalculate = [];
         $problems = [];
-        $any = $counts->all() > 0;
+        $any = $counts->any();
         foreach ($new->valueFields() as $i => $field) {
             $key = $field->key;
             $at = '/fields/'.array_search($field, $new->fields, true);

@@ -6,7 +6,6 @@ namespace PinYard\Design;
 
 use PinYard\Formula\Formula;
 use PinYard\Formula\Scope;
-use PinYard\Formula\Type;
 
 /** The conditions and formulas of a design, checked, in an order in which each finds what it reads. */
 final readonly class FieldRules
@@ -27,12 +26,8 @@ final readonly class FieldRules
     ) {
     }
 
-    /**
-     * What a formula about this layer may name.
-     *
-     * @param  array<string, Type>  $visits
-     */
-    public static function scope(LayerDesign $design, array $visits = []): Scope
+    /** What a formula about this layer may name. */
+    public static function scope(LayerDesign $design): Scope
     {
         $fields = [];
         foreach ($design->fields as $field) {
@@ -42,7 +37,7 @@ final readonly class FieldRules
             }
         }
 
-        return new Scope($fields, $design->rules->labels, $visits);
+        return new Scope($fields, $design->rules->labels);
     }
 
     /**

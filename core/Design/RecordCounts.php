@@ -7,6 +7,9 @@ namespace PinYard\Design;
 /** What a design change must know of the records that there are. */
 interface RecordCounts
 {
+    /** Whether there is a record at all; cheap, however many there are. */
+    public function any(): bool;
+
     public function all(): int;
 
     /** Records with a value in the column of this key. */

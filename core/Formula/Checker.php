@@ -24,11 +24,6 @@ final class Checker
 
     public bool $changes = false;
 
-    /** @var array<string, true> */
-    public array $visitFields = [];
-
-    public bool $usesVisits = false;
-
     private int $nodes = 0;
 
     public function __construct(private readonly string $text, private readonly Scope $scope)
@@ -80,9 +75,6 @@ final class Checker
         if ($node->operator && ($name === 'in' || $name === 'not_in')) {
             return $this->membership($node, $name === 'not_in');
         }
-        if ($name === 'latest_visit' && ! $node->operator) {
-            return $this->latestVisit($node);
-        }
         $isSign = $node->operator || $name === 'choose' && ! str_starts_with(substr($this->text, $node->at), 'choose');
         $forms = Functions::forms($name, $isSign);
         if ($forms === []) {
@@ -95,7 +87,6 @@ final class Checker
             throw $this->refuse($node, 'formula_arguments', ['name' => $shown, 'count' => count($node->parts), 'wanted' => self::counts($forms)], strlen($name));
         }
         $this->changes = $this->changes || in_array($name, Functions::CHANGING, true);
-        $this->usesVisits = $this->usesVisits || $name === 'visits';
         $last = null;
         foreach ($fitting as $i => $form) {
             try {
@@ -243,21 +234,6 @@ final class Checker
         $tree = ['in', $sub, ['l', ...$values]];
 
         return [$not ? ['not', $tree] : $tree, Type::YesNo];
-    }
-
-    /** @return array{list<mixed>, Type} */
-    private function latestVisit(Node $node): array
-    {
-        $part = $node->parts[0] ?? null;
-        if ($part === null || count($node->parts) !== 1 || $part->kind !== 'text') {
-            throw $this->refuse($node, 'formula_visit', ['known' => implode(', ', array_keys($this->scope->visits))]);
-        }
-        $key = (string) $part->value;
-        $type = $this->scope->visits[$key] ?? throw $this->refuse($part, 'formula_visit', ['known' => implode(', ', array_keys($this->scope->visits))]);
-        $this->visitFields[$key] = true;
-        $this->usesVisits = true;
-
-        return [['v', $key], $type];
     }
 
     /**

@@ -30,8 +30,6 @@ final readonly class Evaluator
                 return null;
             case 'f':
                 return self::plain($this->in->values[self::word($n)] ?? null);
-            case 'v':
-                return self::plain($this->in->latest[self::word($n)] ?? null);
             case 'and':
                 return $this->either($n, false);
             case 'or':
@@ -145,9 +143,6 @@ final readonly class Evaluator
             'longitude' => $this->in->lon,
             'latitude' => $this->in->lat,
             'distance_to' => $this->in->lon === null || $this->in->lat === null || abs($y) > 90 || abs($x) > 180 ? null : Lambert::metres($this->in->lon, $this->in->lat, $x, $y),
-            'line_length' => $this->in->length,
-            'area_size' => $this->in->area,
-            'visits' => $this->in->visits === null ? null : (float) $this->in->visits,
             default => throw new \LogicException("unknown operation $op"),
         };
     }

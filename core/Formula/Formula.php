@@ -12,7 +12,6 @@ final readonly class Formula
     /**
      * @param  list<mixed>  $tree  see {@see Checker}
      * @param  list<string>  $fields  keys that it reads
-     * @param  list<string>  $visitFields
      */
     private function __construct(
         public string $text,
@@ -20,8 +19,6 @@ final readonly class Formula
         public Type $type,
         public array $fields,
         public bool $changes,
-        public bool $usesVisits,
-        public array $visitFields,
     ) {
     }
 
@@ -39,10 +36,7 @@ final readonly class Formula
             throw Place::refuse($text, 'formula_result', $node->at, $node->length, ['type' => $type->value, 'wanted' => $wanted->value]);
         }
 
-        return new self(
-            $text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes, $checker->usesVisits,
-            array_map(strval(...), array_keys($checker->visitFields)),
-        );
+        return new self($text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes);
     }
 
     /** The value for one record: float, string, bool, or null where it is missing. */

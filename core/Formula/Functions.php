@@ -22,8 +22,7 @@ final class Functions
         'choices' => ['label', 'has', 'count'],
         'missing' => ['choose', 'first_given', 'missing', 'given'],
         'dates' => ['between', 'age', 'add', 'today', 'now', 'date', 'at', 'date_of', 'time_of', 'year', 'month', 'day', 'weekday', 'hour', 'minute'],
-        'place' => ['longitude', 'latitude', 'distance_to', 'line_length', 'area_size'],
-        'visits' => ['visits', 'latest_visit'],
+        'place' => ['longitude', 'latitude', 'distance_to'],
     ];
 
     /** Units of time, with their seconds where they have a fixed number of them. */
@@ -87,10 +86,6 @@ final class Functions
         'longitude' => [['longitude', [], 'number']],
         'latitude' => [['latitude', [], 'number']],
         'distance_to' => [['distance_to', ['number', 'number'], 'number']],
-        'line_length' => [['line_length', [], 'number']],
-        'area_size' => [['area_size', [], 'number']],
-        'visits' => [['visits', [], 'number']],
-        'latest_visit' => [],
     ];
 
     /** How operators are written, for sentences. */

@@ -10,7 +10,6 @@ final class Surroundings
     /**
      * @param  array<string, mixed>  $values  by field key, as JSON has them
      * @param  array<string, array<array-key, string>>  $labels  code to label, by key of a choice field
-     * @param  array<string, mixed>  $latest  values of the latest visit
      */
     public function __construct(
         public array $values,
@@ -19,10 +18,6 @@ final class Surroundings
         public readonly array $labels = [],
         public readonly ?float $lon = null,
         public readonly ?float $lat = null,
-        public readonly ?float $length = null,
-        public readonly ?float $area = null,
-        public readonly ?int $visits = null,
-        public readonly array $latest = [],
     ) {
     }
 }

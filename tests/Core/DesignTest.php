@@ -115,6 +115,11 @@ describe('a design change', function (): void {
         {
         }
 
+        public function any(): bool
+        {
+            return $this->all > 0;
+        }
+
         public function all(): int
         {
             return $this->all;

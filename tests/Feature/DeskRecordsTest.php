@@ -51,7 +51,8 @@ describe('a record at the desk', function (): void {
     it('merges what two people changed from the same version, and stops where both changed one value', function (): void {
         $record = ($this->new)(['code' => 'A', 'clutch' => 100]);
         ($this->put)($record, ['values' => ['code' => 'B']])->assertOk();
-        ($this->put)($record, ['values' => ['hatched' => 70]])->assertOk()->assertJsonPath('values.code', 'B')->assertJsonPath('values.hatched', 70);
+        ($this->put)($record, ['values' => ['hatched' => 70, 'share' => 70]])->assertOk()->assertJsonPath('values.code', 'B')->assertJsonPath('values.hatched', 70);
+        ($this->put)($record, ['values' => ['clutch' => 140, 'share' => 50]])->assertOk()->assertJsonPath('values.share', 50);
         ($this->put)($record, ['values' => ['code' => 'C']])->assertStatus(422)
             ->assertJsonPath('problems.0.message', 'Code was changed to B meanwhile. Load the record again and decide.');
         ($this->put)($record, ['values' => ['code' => 'B']])->assertOk();

@@ -55,6 +55,12 @@ describe('a formula written into a field for many records', function (): void {
         expect(($this->values)('planted'))->toBe(['A' => null, 'B' => '2000-01-31', 'C' => null, 'D' => '2000-01-31']);
     });
 
+    it('takes marks in a text for what they are', function (): void {
+        $slice = $this->postJson("$this->at/slices", ['filter' => ['all' => [['field' => 'girth', 'test' => 'at_most', 'value' => 50]]]])->json('id');
+        $this->postJson("$this->at/fills", ['field' => 'code', 'formula' => '"Why? :x \' \\\\ " ~ code', 'slice' => $slice])->assertCreated()->assertJsonPath('changed', 1);
+        expect(array_keys(($this->values)('girth')))->toContain("Why? :x ' \\ A");
+    });
+
     it('is refused with the reason', function (array $body, string $code): void {
         $this->postJson("$this->at/fills/preview", $body)->assertStatus(422)->assertJsonPath('problems.0.code', $code);
     })->with([

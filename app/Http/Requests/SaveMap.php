@@ -46,7 +46,7 @@ final class SaveMap extends FormRequest
     public function fields(Layer $layer, ?Map $map): array
     {
         $design = $layer->design();
-        $all = array_map(static fn (Field $f): string => $f->key, $design->fields);
+        $all = array_map(static fn (Field $f): string => $f->key, $design->valueFields());
         $look = $this->has('look') ? Look::read($this->input('look'), $design)->toArray() : ($map === null ? Look::suggest($design)->toArray() : $map->look);
         $card = $map === null ? ['fields' => $all, 'photos' => true] : $map->card;
         if ($this->has('card.fields')) {

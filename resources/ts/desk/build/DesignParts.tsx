@@ -29,7 +29,7 @@ export function About({ design, onChange, problems, onNext }: Props & { problems
             <NativeSelect id={id} input={<OutlinedInput />} value={design.name_field ?? ''} inputProps={{ 'aria-describedby': describedBy }}
               onChange={(e) => { const { name_field: _, ...rest } = design; onChange(e.target.value ? { name_field: e.target.value } : { ...rest, name_field: null }) }}>
               <option value="">{t('design.name_field.auto')}</option>
-              {design.fields.filter((f) => f.label).map((f) => <option key={f.key} value={f.key}>{f.label}</option>)}
+              {design.fields.filter((f) => f.label && f.kind !== 'heading').map((f) => <option key={f.key} value={f.key}>{f.label}</option>)}
             </NativeSelect>
           )}
         </Labelled>

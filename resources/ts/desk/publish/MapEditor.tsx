@@ -74,7 +74,7 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
           <Sheet title={t('map.card')}>
             <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>{t('map.card.hint')}</Typography>
             <Box sx={{ display: 'grid' }}>
-              {layer.design.fields.map((f) => (
+              {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => (
                 <FormControlLabel key={f.key} label={f.label} control={<Checkbox size="small" checked={doc.card.fields.includes(f.key)}
                   onChange={(e) => change({ card: { ...doc.card, fields: layer.design.fields.map((x) => x.key).filter((k) => (k === f.key ? e.target.checked : doc.card.fields.includes(k))) } }, true)} />} />
               ))}

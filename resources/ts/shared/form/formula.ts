@@ -16,10 +16,6 @@ export type Surroundings = {
   labels?: Record<string, Record<string, string>>
   lon?: number | null
   lat?: number | null
-  length?: number | null
-  area?: number | null
-  visits?: number | null
-  latest?: Record<string, unknown>
 }
 
 const UNITS: Record<string, number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400, weeks: 604_800 }
@@ -33,7 +29,6 @@ export function work(tree: Tree, s: Surroundings): Worked {
     case 'n': case 's': case 'b': return parts[0] as Known
     case 'z': return null
     case 'f': return plain(s.values[parts[0] as string])
-    case 'v': return plain(s.latest?.[parts[0] as string])
     case 'and': return either(go, parts, false)
     case 'or': return either(go, parts, true)
     case 'choose': {
@@ -147,9 +142,6 @@ function carryOut(op: string, v: Known[], s: Surroundings): Worked {
     case 'longitude': return s.lon ?? null
     case 'latitude': return s.lat ?? null
     case 'distance_to': return s.lon == null || s.lat == null || Math.abs(b) > 90 || Math.abs(a) > 180 ? null : metresBetween(s.lon, s.lat, a, b)
-    case 'line_length': return s.length ?? null
-    case 'area_size': return s.area ?? null
-    case 'visits': return s.visits ?? null
     default: throw new Error(`unknown operation ${op}`)
   }
 }
