@@ -19,6 +19,9 @@ final class FormulaTrial
 {
     private const RECORDS = 5;
 
+    /** So many of the newest are looked at for some that have a value: five times "no value" tells little. */
+    private const LOOKED_AT = 200;
+
     /**
      * @return array{type: string, tries: list<array<string, mixed>>}
      *
@@ -32,12 +35,14 @@ final class FormulaTrial
         $design = is_array($document) ? LayerDesign::fromArray($document) : $layer->design();
         $formula = Formula::read($text, FieldRules::scope($design), $condition ? Type::YesNo : null);
         // The draft may name fields that no record has yet; their values are missing.
-        $rows = Records::seenBy($viewer, $layer)->orderByDesc('change_number')->limit(self::RECORDS)->get()->all();
-
-        return ['type' => $formula->type->value, 'tries' => array_map(static fn (object $row): array => [
+        $rows = Records::seenBy($viewer, $layer)->orderByDesc('change_number')->limit(self::LOOKED_AT)->get();
+        [$with, $without] = $rows->map(static fn (object $row): array => [
             'id' => RecordId::fromBytes($row->id)->text,
             'name' => Records::name($layer->design(), $row),
             'value' => $formula->value(Around::row($layer, $design, $row)),
-        ], $rows)];
+        ])->partition(static fn (array $try): bool => $try['value'] !== null);
+        $shown = $with->take(self::RECORDS - min(1, $without->count()));
+
+        return ['type' => $formula->type->value, 'tries' => $shown->concat($without->take(self::RECORDS - $shown->count()))->values()->all()];
     }
 }

@@ -117,6 +117,9 @@ describe('a record at the desk', function (): void {
     it('tries a formula on the newest records before it is saved', function (): void {
         ($this->new)(['code' => 'A', 'clutch' => 100, 'hatched' => 50]);
         $try = fn (array $body) => $this->postJson("/api/v1/layers/{$this->nests->id}/formulas/try", $body);
+        ($this->new)(['code' => 'B']);
+        // Those with a value come first; one without shows that it may be missing.
+        expect(array_column($try(['formula' => 'clutch - hatched'])->json('tries'), 'value', 'name'))->toBe(['A' => 50, 'B' => null]);
         $try(['formula' => 'clutch - hatched'])->assertOk()->assertJsonPath('type', 'number')->assertJsonPath('tries.0.value', 50)->assertJsonPath('tries.0.name', 'A');
         $try(['formula' => 'clutch - code'])->assertStatus(422)->assertJsonPath('problems.0.params.at', 9)
             ->assertJsonPath('problems.0.message', '“code” is a text; - needs numbers.');

@@ -66,7 +66,7 @@ test.describe('the field app', () => {
     await page.getByRole('button', { name: 'Save on this phone' }).click()
     // Unusual is no mistake: it is asked about, once.
     await expect(alert.first()).toContainText('Clutch size: is this right? Say yes or change it.')
-    await expect(page.getByText('Most are from 40 eggs to 180 eggs. Is 900 eggs right?')).toBeVisible()
+    await expect(page.getByText('Most are from 40 to 180 eggs. Is 900 eggs right?')).toBeVisible()
     await page.getByRole('button', { name: 'Change it' }).click()
     await page.getByLabel('Clutch size').fill('90')
 

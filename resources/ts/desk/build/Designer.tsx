@@ -184,7 +184,7 @@ function Bench({ saved }: { saved: Layer | null }) {
           )}
         </Box>
       }
-      showing={<FormShowing design={finished(design)} checked={check.checked} zone={programme.time_zone} />}
+      showing={<FormShowing design={finished(design)} checked={check.checked} sound={check.problems.length === 0} zone={programme.time_zone} />}
     />
   )
 }

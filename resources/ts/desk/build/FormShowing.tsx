@@ -11,11 +11,10 @@ import { Strip } from '../../shared/parts/Strip'
 import { t } from '../../shared/texts'
 import { makeTheme } from '../../shared/theme'
 import type { Design, Values } from '../../shared/types'
-import { alike } from './design'
 import type { Checked } from './useDesignCheck'
 
 /** The form as the crew gets it, working: it can be filled in and saved to nowhere. */
-export function FormShowing({ design, checked, zone }: { design: Design; checked: Checked | null; zone: string }) {
+export function FormShowing({ design, checked, sound, zone }: { design: Design; checked: Checked | null; sound: boolean; zone: string }) {
   const [light, setLight] = useState<'sun' | 'night'>('sun')
   const [values, setValues] = useState<Values>({})
   const [problems, setProblems] = useState<FieldProblem[]>([])
@@ -24,12 +23,13 @@ export function FormShowing({ design, checked, zone }: { design: Design; checked
   const rules = useMemo(() => checked && compileRules(checked.design, checked.value_schema, checked.rules), [checked])
   const here = useMemo(() => ({ zone }), [zone])
   const [confirmed, setConfirmed] = useState<Values>({})
-  // Fields of a design that is not sound yet are shown as far as they have a label.
-  const shown = checked && alike(checked.design.fields, design.fields) ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
+  // A design that is not sound yet is shown as far as its fields have a label, by the rules that last were.
+  const shown = checked && sound ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
   const fields = new Set(shown.fields.map((f) => f.key))
   const own = Object.fromEntries(Object.entries(values).filter(([k]) => fields.has(k)))
   const tryIt = () => {
-    const judged = rules?.(filled(own), here)
+    const known = new Set(checked?.design.fields.map((f) => f.key))
+    const judged = rules?.(filled(Object.fromEntries(Object.entries(own).filter(([key]) => known.has(key)))), here)
     const unsure = judged?.asks.filter((a) => confirmed[a.field] !== own[a.field]) ?? []
     const found = [...(judged?.problems ?? []), ...unsure.map((a) => ({ ...a, message: t('ask.first', { label: shown.fields.find((f) => f.key === a.field)?.label ?? a.field }) }))]
     setProblems(found)
@@ -47,7 +47,7 @@ export function FormShowing({ design, checked, zone }: { design: Design; checked
           <Box sx={{ flex: 1, overflow: 'auto', p: 4, pb: 6 }}>
             <Typography variant="h1" sx={{ mb: 4, fontSize: '1.35rem' }}>{t('record.new.in', { layer: shown.title || t('design.untitled') })}</Typography>
             {shown.fields.length === 0 && <Typography color="text.secondary">{t('showing.nofields')}</Typography>}
-            <RecordForm design={shown} rules={shown === checked?.design ? rules : null} here={here} confirmed={confirmed} onConfirm={(key, value) => { setConfirmed((c) => ({ ...c, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)) }} values={own} problems={problems} today={localToday()} {...(checked ? { look: checked.look } : {})}
+            <RecordForm design={shown} rules={rules} here={here} confirmed={confirmed} onConfirm={(key, value) => { setConfirmed((c) => ({ ...c, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)) }} values={own} problems={problems} today={localToday()} {...(checked ? { look: checked.look } : {})}
               onChange={(key, value) => { setValues((v) => ({ ...v, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)); setDone(false) }}>
               {shown.photos.allowed && (
                 <Box>
