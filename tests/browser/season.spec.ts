@@ -55,7 +55,7 @@ test('from a question to a ready programme', async ({ browser }, info) => {
     await page.getByRole('button', { name: 'New map' }).click()
     await page.getByLabel('Anyone with the link').waitFor()
     await page.getByRole('link', { name: /^Collect/ }).click()
-    await page.getByRole('button', { name: 'Invite' }).first().waitFor()
+    await page.getByRole('heading', { name: 'People and their phones' }).waitFor()
     await page.getByRole('link', { name: /^Plan/ }).click()
     await expect(page.getByText('Nobody is invited yet.')).toBeVisible()
     await expect(page.getByText('nobody has tried the form yet')).toHaveCount(0)
