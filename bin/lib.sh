@@ -156,9 +156,10 @@ start_fpm() {
   fill_template php-fpm.conf
   local root_flag=()
   [ "$(id -u)" -eq 0 ] && root_flag=(--allow-to-run-as-root)
-  # JIT cannot be switched on for one pool, so it is set for the whole process.
+  # No JIT: its machine code lies in memory that all children share, and one that is killed while it compiles
+  # leaves it broken for the others, which then crash one after another.
   php-fpm8.2 "${root_flag[@]}" --fpm-config "$PINYARD_VAR/php-fpm.conf" --pid "$RUN/fpm.pid" \
-    -d opcache.enable=1 -d opcache.memory_consumption=128 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M \
+    -d opcache.enable=1 -d opcache.memory_consumption=128 -d opcache.jit=disable -d opcache.jit_buffer_size=0 \
     -d opcache.max_accelerated_files=20000 -d opcache.revalidate_freq=1 -d expose_php=0 -d display_errors=0 || fail "php-fpm did not start"
 }
 
