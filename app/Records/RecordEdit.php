@@ -7,6 +7,7 @@ namespace App\Records;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
+use App\Storage\CarryOver;
 use App\Storage\Records;
 use App\Storage\StoredValue;
 use Illuminate\Auth\Access\AuthorizationException;
@@ -17,6 +18,7 @@ use PinYard\Geo\Position;
 use PinYard\Geo\ZOrder;
 use PinYard\Problem;
 use PinYard\Record\Merge;
+use PinYard\Record\OneValue;
 use PinYard\Record\RecordId;
 use PinYard\Record\ValueCheck;
 use PinYard\Refused;
@@ -92,9 +94,15 @@ final readonly class RecordEdit
                 if ($then === null) {
                     throw Refused::because('version_unknown', 'version', $version);
                 }
-                $earlier = (array) json_decode($then->values, true);
-                $present = array_replace($present, array_intersect_key($earlier, $present));
                 $position = Position::of($then->lon, $then->lat);
+                $in = new Surroundings([], now()->toDateTimeImmutable(), new \DateTimeZone($layer->programme->time_zone), [], $position->lon, $position->lat);
+                // By today's design: a value of a kind that its field no longer has is turned, or stays in the history alone.
+                $earlier = (new CarryOver($layer))->carried($then->design_version, (array) json_decode($then->values, true), $in);
+                foreach ($layer->design()->valueFields() as $field) {
+                    if (array_key_exists($field->key, $earlier) && OneValue::isOfKind($field, $earlier[$field->key])) {
+                        $present[$field->key] = $earlier[$field->key];
+                    }
+                }
             }
 
             // What was once accepted is taken up as it was, even where today's design asks for more.

@@ -32,7 +32,7 @@ final class CarryOver
     {
         $now = $this->layer->design();
         if ($version < $this->layer->design_version) {
-            $values = $this->carry($version, $values, $in);
+            $values = $this->carried($version, $values, $in);
         }
         $columns = [];
         foreach ($values as $key => $value) {
@@ -49,7 +49,7 @@ final class CarryOver
      * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @return array<string, string|int|float|bool|list<string>|null>
      */
-    private function carry(int $version, array $values, Surroundings $in): array
+    public function carried(int $version, array $values, Surroundings $in): array
     {
         [$then, $now] = [$this->layer->design($version), $this->layer->design()];
         foreach ($this->moves() as $by => $moves) {

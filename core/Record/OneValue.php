@@ -23,6 +23,21 @@ final class OneValue
         return $value === null || $value === [] || $field->required && $field->kind->isText() && is_string($value) && trim($value, " \t\r\n") === '';
     }
 
+    /** Whether a column of this field could hold a value, whatever limits and choices say of it today. */
+    public static function isOfKind(Field $field, mixed $value): bool
+    {
+        return $value === null || match ($field->valueKind()) {
+            FieldKind::WholeNumber => is_int($value),
+            FieldKind::Decimal => is_int($value) || is_float($value),
+            FieldKind::YesNo => is_bool($value),
+            FieldKind::Date => Moment::date($value) !== null,
+            FieldKind::Time => Moment::time($value) !== null,
+            FieldKind::DateTime => Moment::instant($value) !== null,
+            FieldKind::SeveralChoices => is_array($value),
+            default => is_string($value),
+        };
+    }
+
     public static function problem(Field $field, mixed $value): ?Problem
     {
         return match ($field->kind) {

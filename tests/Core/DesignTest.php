@@ -223,3 +223,24 @@ describe('a design change', function (): void {
         expect(array_column($gone->document['fields'], 'key'))->toBe(['b']);
     });
 });
+
+it('tells whether a column could hold a value, whatever limits and choices say today', function (string $kind, array $fitting, array $others): void {
+    $more = str_contains($kind, 'choice') ? ['choices' => [['code' => 'x', 'label' => 'X']]] : [];
+    $field = LayerDesign::fromArray(['title' => 'T', 'geometry' => 'point', 'fields' => [['key' => 'a', 'label' => 'A', 'kind' => $kind] + $more]])->fields[0];
+    foreach ([null, ...$fitting] as $value) {
+        expect(PinYard\Record\OneValue::isOfKind($field, $value))->toBeTrue(json_encode($value));
+    }
+    foreach ($others as $value) {
+        expect(PinYard\Record\OneValue::isOfKind($field, $value))->toBeFalse(json_encode($value));
+    }
+})->with([
+    ['whole_number', [0, -5, 999], ['7', 7.5, true, ['x']]],
+    ['decimal', [0, 2.5], ['2.5', false, []]],
+    ['yes_no', [true, false], [1, 'yes']],
+    ['date', ['2026-05-01'], ['soon', '2026-02-30', 20260501]],
+    ['time', ['06:15', '06:15:30'], ['24:00', 6]],
+    ['date_time', ['2026-05-01T06:15:00Z'], ['2026-05-01', 5]],
+    ['short_text', ['', 'x'], [1, ['x']]],
+    ['one_choice', ['x', 'gone'], [1, ['x']]],
+    ['several_choices', [[], ['x', 'gone']], ['x', 1]],
+]);

@@ -40,6 +40,16 @@ describe('a design that changes in mid-season', function (): void {
         expect($this->getJson("/api/v1/layers/{$this->nests->id}/records/{$record['id']}/history")->json('0.values.clutch'))->toBe('about 90');
     });
 
+    it('takes up a version from before a field changed its kind, as far as it can be turned', function (): void {
+        ($this->give)([$this->code, ['kind' => 'whole_number'] + $this->clutch, $this->species, $this->double])->assertOk();
+        foreach (['A' => 104, 'B' => null] as $name => $clutch) {
+            $record = collect($this->getJson("/api/v1/layers/{$this->nests->id}/records")->json('records'))->firstWhere('name', $name);
+            $address = "/api/v1/layers/{$this->nests->id}/records/{$record['id']}";
+            $this->patchJson($address, ['base' => 1, 'values' => ['clutch' => 7, 'species' => 'CM']])->assertOk();
+            $this->postJson("$address/restore", ['version' => 1])->assertOk()->assertJsonPath('values.clutch', $clutch)->assertJsonPath('values.species', $record['values']['species']);
+        }
+    });
+
     it('takes in what a phone sends by the older design, turned and moved', function (): void {
         $species = ['choices' => [['code' => 'CC', 'label' => 'Loggerhead'], ['code' => 'CM', 'label' => 'Green']]] + $this->species;
         ($this->give)([$this->code, ['kind' => 'whole_number'] + $this->clutch, $species, ['formula' => 'clutch * 2'] + $this->double], 1, ['species' => ['move' => ['OLD' => 'CM']]])->assertOk();
