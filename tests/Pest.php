@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use PinYard\Design\LayerDesign;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -27,4 +28,12 @@ function refusals(callable $try): array
     }
 
     return [];
+}
+
+/** The layer whose fields the formulas of the vectors read. */
+function formulaDesign(): LayerDesign
+{
+    static $design;
+
+    return $design ??= LayerDesign::fromArray(vectors('formulas')['design']);
 }

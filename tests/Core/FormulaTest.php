@@ -3,18 +3,10 @@
 declare(strict_types=1);
 
 use PinYard\Design\FieldRules;
-use PinYard\Design\LayerDesign;
 use PinYard\Formula\Formula;
 use PinYard\Formula\Surroundings;
 use PinYard\Geo\Lambert;
 use PinYard\Refused;
-
-function formulaDesign(): LayerDesign
-{
-    static $design;
-
-    return $design ??= LayerDesign::fromArray(vectors('formulas')['design']);
-}
 
 /** @param  array<string, mixed>|null  $values */
 function worked(string $formula, ?array $values = null, ?string $zone = null): mixed
