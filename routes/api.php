@@ -88,6 +88,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::delete('layers/{layer}/records/{record}', [RecordController::class, 'destroy'])->can('view', 'layer');
         Route::post('layers/{layer}/records/{record}/restore', [RecordController::class, 'restore'])->can('view', 'layer');
         Route::get('layers/{layer}/records/{record}/history', [RecordController::class, 'history'])->can('view', 'layer');
+        Route::get('layers/{layer}/records/{record}/visits', [RecordController::class, 'visits'])->can('view', 'layer');
         Route::post('places/read', PlaceController::class);
         Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');

@@ -9,14 +9,38 @@ use App\Storage\Records;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Surroundings;
 
-/** What a formula is worked out in, from a row of a layer's table. */
-final class Around
+/** What formulas are worked out in, for some rows of a layer's table. */
+final readonly class Around
 {
+    /** @param  array<string, array{int, array<string, mixed>, string}>  $visits  by record, where a formula asks for them */
+    private function __construct(private Layer $layer, private LayerDesign $design, private array $visits)
+    {
+    }
+
+    /** @param  iterable<object>  $rows */
+    public static function rows(Layer $layer, LayerDesign $design, iterable $rows, bool $visited): self
+    {
+        $ids = [];
+        foreach ($visited ? $rows : [] as $row) {
+            $ids[] = $row->id;
+        }
+
+        return new self($layer, $design, VisitFacts::of($layer, $ids));
+    }
+
     public static function row(Layer $layer, LayerDesign $design, object $row): Surroundings
     {
+        return self::rows($layer, $design, [$row], $design->rules->visited())->at($row);
+    }
+
+    public function at(object $row): Surroundings
+    {
+        [$count, $latest] = $this->visits[$row->id] ?? [0, []];
+        $number = static fn (mixed $v): ?float => $v === null ? null : (float) $v;
+
         return new Surroundings(
-            Records::values($design, $row), now()->toDateTimeImmutable(), new \DateTimeZone($layer->programme->time_zone), $design->rules->labels,
-            (float) $row->lon, (float) $row->lat,
+            Records::values($this->design, $row), now()->toDateTimeImmutable(), new \DateTimeZone($this->layer->programme->time_zone), $this->design->rules->labels,
+            (float) $row->lon, (float) $row->lat, $number($row->length_m ?? null), $number($row->area_m2 ?? null), $number($row->altitude ?? null), $count, $latest,
         );
     }
 }

@@ -10,6 +10,7 @@ use App\Storage\FilterSql;
 use App\Storage\FormulaSql;
 use App\Storage\Records;
 use App\Storage\StoredValue;
+use App\Storage\VisitSql;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use PinYard\Board\Filter;
@@ -42,7 +43,7 @@ final readonly class FillPlan
         if (! is_string($text)) {
             throw Refused::because('must_be_text', 'formula');
         }
-        $formula = Formula::read($text, FieldRules::scope($design));
+        $formula = Formula::read($text, FieldRules::scope($design, $layer->visitFields()));
         $wanted = $field->kind->type();
         if ($wanted !== null && ! $formula->type->fits($wanted) && ! ($field->kind === FieldKind::OneChoice && $formula->type === \PinYard\Formula\Type::Text)) {
             throw Refused::because('fill_type', 'formula', null, ['label' => $field->label, 'wanted' => $wanted->value, 'type' => $formula->type->value, 'at' => 0, 'length' => mb_strlen($text)]);
@@ -70,9 +71,9 @@ final readonly class FillPlan
     /**
      * What it makes of one record: the value as the column has it, or null where it is missing or does not fit the field.
      */
-    public function after(object $row): string|int|float|null
+    public function after(object $row, Around $around): string|int|float|null
     {
-        $value = $this->formula->value(Around::row($this->layer, $this->layer->design(), $row));
+        $value = $this->formula->value($around->at($row));
         if ($value === null || OneValue::problem($this->field, $value) !== null) {
             return null;
         }
@@ -90,7 +91,7 @@ final readonly class FillPlan
     {
         $zone = new \DateTimeZone($this->layer->programme->time_zone);
         $quote = static fn (string $text): string => DB::connection()->getPdo()->quote($text);
-        $sql = FormulaSql::of($this->formula, $this->layer->design(), $zone, now()->toDateTimeImmutable(), $quote);
+        $sql = FormulaSql::of($this->formula, $this->layer->design(), $zone, now()->toDateTimeImmutable(), $quote, VisitSql::of($this->layer));
         if ($sql === null) {
             return null;
         }
@@ -110,17 +111,24 @@ final readonly class FillPlan
         };
     }
 
+    /** @param  iterable<object>  $rows */
+    public function around(iterable $rows): Around
+    {
+        return Around::rows($this->layer, $this->layer->design(), $rows, $this->formula->visited);
+    }
+
     /** @return array{records: int, shown: list<array<string, mixed>>} the newest ten, before and after */
     public function preview(): array
     {
         $rows = $this->records()->orderByDesc('change_number')->limit(self::SHOWN)->get();
         $design = $this->layer->design();
+        $around = $this->around($rows);
 
         return ['records' => $this->records()->count(), 'shown' => $rows->map(fn (object $row): array => [
             'id' => RecordId::fromBytes($row->id)->text,
             'name' => Records::name($design, $row),
             'before' => StoredValue::shown($this->field, $row->{$this->field->column()}),
-            'after' => ($after = $this->after($row)) === null ? null : StoredValue::shown($this->field, $after),
+            'after' => ($after = $this->after($row, $around)) === null ? null : StoredValue::shown($this->field, $after),
         ])->values()->all()];
     }
 }

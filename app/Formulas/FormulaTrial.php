@@ -32,14 +32,15 @@ final class FormulaTrial
         if (! is_string($text)) {
             throw Refused::because('must_be_text', 'formula');
         }
-        $design = is_array($document) ? LayerDesign::fromArray($document) : $layer->design();
-        $formula = Formula::read($text, FieldRules::scope($design), $condition ? Type::YesNo : null);
+        $design = is_array($document) ? LayerDesign::fromArray($document, $layer->visitFields()) : $layer->design();
+        $formula = Formula::read($text, FieldRules::scope($design, $layer->visitFields()), $condition ? Type::YesNo : null);
         // The draft may name fields that no record has yet; their values are missing.
         $rows = Records::seenBy($viewer, $layer)->orderByDesc('change_number')->limit(self::LOOKED_AT)->get();
+        $around = Around::rows($layer, $design, $rows, $formula->visited);
         [$with, $without] = $rows->map(static fn (object $row): array => [
             'id' => RecordId::fromBytes($row->id)->text,
             'name' => Records::name($layer->design(), $row),
-            'value' => $formula->value(Around::row($layer, $design, $row)),
+            'value' => $formula->value($around->at($row)),
         ])->partition(static fn (array $try): bool => $try['value'] !== null);
         $shown = $with->take(self::RECORDS - min(1, $without->count()));
 

@@ -7,6 +7,7 @@ namespace App\Formulas;
 use App\Models\Layer;
 use App\Storage\FormulaSql;
 use App\Storage\StoredValue;
+use App\Storage\VisitSql;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
@@ -66,7 +67,7 @@ final class Recalculate implements ShouldQueue
         $show = $design->rules->show[$field->key] ?? null;
         $zone = new \DateTimeZone($layer->programme->time_zone);
         $quote = static fn (string $text): string => DB::connection()->getPdo()->quote($text);
-        $of = static fn ($f): ?string => FormulaSql::of($f, $design, $zone, now()->toDateTimeImmutable(), $quote);
+        $of = static fn ($f): ?string => FormulaSql::of($f, $design, $zone, now()->toDateTimeImmutable(), $quote, VisitSql::of($layer));
         $sql = $formula === null ? null : $of($formula);
         if ($sql === null || $show !== null && $of($show) === null) {
             return null;
@@ -86,8 +87,9 @@ final class Recalculate implements ShouldQueue
         $last = '';
         do {
             $rows = DB::table($layer->table())->where('id', '>', $last)->orderBy('id')->limit(self::ROWS)->get();
+            $around = Around::rows($layer, $design, $rows, $design->rules->visited());
             foreach ($rows as $row) {
-                $in = Around::row($layer, $design, $row);
+                $in = $around->at($row);
                 $values = ValueCheck::against($design, $in->values, $in, $in->values)->values;
                 $set = [];
                 foreach ($fields as $field) {

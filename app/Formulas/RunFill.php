@@ -98,8 +98,9 @@ final class RunFill implements ShouldQueue
         do {
             $rows = $plan->records()->where('id', '>', $last)->orderBy('id')->limit(self::ROWS)->get();
             $changes = [];
+            $around = $plan->around($rows);
             foreach ($rows as $row) {
-                $after = $plan->after($row);
+                $after = $plan->after($row, $around);
                 if ($after !== null && (string) $after !== (string) $row->$column) {
                     $changes[] = ['id' => $row->id, 'before_value' => $row->$column, 'after_value' => $after];
                 }

@@ -6,15 +6,16 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
-use PinYard\Device\PictureType;
+use PinYard\Device\FileType;
 use PinYard\Record\RecordId;
 
 /**
- * A photo of a record. It is announced by an operation (`on_way`) and becomes `stored` when its bytes are here.
+ * A file of a record: a photo, or what a slot holds. It is announced by an operation (`on_way`) and becomes `stored` when its bytes are here.
  *
  * @property string $id 16 bytes
  * @property int $layer_id
  * @property string $record_id 16 bytes
+ * @property string|null $slot
  * @property string $name
  * @property string $type
  * @property int $bytes
@@ -57,7 +58,7 @@ class Attachment extends Model
     public function path(string $size = 'original'): string
     {
         $id = $this->text();
-        $end = $size === 'original' ? PictureType::from($this->type)->extension() : 'jpg';
+        $end = $size === 'original' ? FileType::from($this->type)->extension() : 'jpg';
 
         return sprintf('%d/%s/%s-%s.%s', $this->layer_id, substr($id, -2), $id, $size, $end);
     }

@@ -7,24 +7,30 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Database\Eloquent\Relations\HasOne;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Design\VisitFields;
 
 /**
  * @property int $id
  * @property int $programme_id
+ * @property int|null $visits_of the layer whose records these are visits to
  * @property string $title
  * @property int $design_version
  * @property array<string, string> $columns field key to kind, with `:2` and so on behind where the column is not the first of that key
  * @property int $change_number
+ * @property bool $has_shapes its table has room for lines and areas
  * @property Programme $programme
+ * @property Layer|null $visited
+ * @property Layer|null $visitsLayer
  */
 class Layer extends Model
 {
-    protected $fillable = ['title', 'design_version', 'columns'];
+    protected $fillable = ['title', 'design_version', 'columns', 'has_shapes'];
 
-    protected $casts = ['columns' => 'array'];
+    protected $casts = ['columns' => 'array', 'has_shapes' => 'boolean'];
 
     /** @var array<int, LayerDesign> */
     private array $read = [];
@@ -45,6 +51,24 @@ class Layer extends Model
     public function slices(): HasMany
     {
         return $this->hasMany(Slice::class);
+    }
+
+    /** @return BelongsTo<Layer, $this> the layer whose records these are visits to */
+    public function visited(): BelongsTo
+    {
+        return $this->belongsTo(self::class, 'visits_of');
+    }
+
+    /** @return HasOne<Layer, $this> the layer that holds visits to these records */
+    public function visitsLayer(): HasOne
+    {
+        return $this->hasOne(self::class, 'visits_of');
+    }
+
+    /** What formulas of this layer may say of visits. */
+    public function visitFields(): VisitFields
+    {
+        return $this->visitsLayer === null ? VisitFields::none() : VisitFields::of($this->visitsLayer->design());
     }
 
     public function table(): string
@@ -74,8 +98,16 @@ class Layer extends Model
     {
         $version ??= $this->design_version;
 
-        return $this->read[$version] ??= LayerDesign::fromArray(
-            $this->designs()->where('version', $version)->firstOrFail()->document,
-        );
+        if (! isset($this->read[$version])) {
+            $document = $this->designs()->where('version', $version)->firstOrFail()->document;
+            if ($this->visited !== null) {
+                // By the title that it has today.
+                $document['visits_of'] = $this->visited->title;
+            }
+            // What was saved once must stay readable, whatever has become of the visits since.
+            $this->read[$version] = LayerDesign::fromArray($document, $this->visitFields()->lenient());
+        }
+
+        return $this->read[$version];
     }
 }

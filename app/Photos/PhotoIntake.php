@@ -10,10 +10,11 @@ use App\Models\Layer;
 use App\Models\Upload;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
-use PinYard\Device\PictureType;
+use PinYard\Device\FileKind;
+use PinYard\Device\FileType;
 use PinYard\Refused;
 
-/** Decides over a photo whose bytes have all arrived, and tells phones and boards of it. */
+/** Decides over a file whose bytes have all arrived, and tells phones and boards of it. */
 final class PhotoIntake
 {
     /** Pixels; a small file can claim a huge picture, which would fill the memory when it is drawn. */
@@ -37,21 +38,26 @@ final class PhotoIntake
         $stream = fopen($file, 'rb') ?: throw new \RuntimeException("cannot read $file");
         Storage::disk('attachments')->put($photo->path(), $stream);
         fclose($stream);
-        [$width, $height] = getimagesize($file) ?: [null, null];
+        $isPicture = FileType::from($photo->type)->kind() === FileKind::Photo;
+        [$width, $height] = $isPicture ? (getimagesize($file) ?: [null, null]) : [null, null];
         self::settle($photo, ['state' => 'stored', 'width' => $width, 'height' => $height]);
         self::forget($upload);
-        MakeThumbnails::dispatch($photo->text());
+        if ($isPicture) {
+            MakeThumbnails::dispatch($photo->text());
+        }
     }
 
     private static function reasonAgainst(string $file, Attachment $photo): ?string
     {
-        $head = (string) file_get_contents($file, length: 12);
-        $type = PictureType::fromBytes($head);
-        $size = $type === null ? false : @getimagesize($file);
+        $head = (string) file_get_contents($file, length: FileType::HEAD);
+        $type = FileType::from($photo->type);
+        if ($type->kind() !== FileKind::Photo) {
+            return $type->fits($head) ? null : 'file_other_kind';
+        }
+        $size = $type->fits($head) ? @getimagesize($file) : false;
 
         return match (true) {
             $size === false => 'photo_no_picture',
-            $type->value !== $photo->type => 'photo_no_picture',
             $size[0] < 1 || $size[1] < 1 || $size[0] * $size[1] > self::MOST_PIXELS => 'photo_too_many_pixels',
             default => null,
         };

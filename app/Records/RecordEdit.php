@@ -4,17 +4,22 @@ declare(strict_types=1);
 
 namespace App\Records;
 
+use App\Formulas\AfterVisits;
+use App\Formulas\Around;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
 use App\Storage\CarryOver;
+use App\Storage\PlaceColumns;
 use App\Storage\Records;
 use App\Storage\StoredValue;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\AltitudeRules;
 use PinYard\Design\FieldKind;
-use PinYard\Formula\Surroundings;
-use PinYard\Geo\Position;
+use PinYard\Design\GeometryKind;
+use PinYard\Geo\Shape;
+use PinYard\Geo\Wkb;
 use PinYard\Geo\ZOrder;
 use PinYard\Problem;
 use PinYard\Record\Merge;
@@ -36,13 +41,14 @@ final readonly class RecordEdit
 
     /**
      * @param  array<mixed>  $values  only what was changed
+     * @param  array{mixed}|null  $altitude  metres or none, where that was changed
      * @return array<string, mixed> the record as it is now
      *
      * @throws Refused
      */
-    public function change(string $record, int $base, array $values, mixed $geometry): array
+    public function change(string $record, int $base, array $values, mixed $geometry, ?array $altitude = null): array
     {
-        return $this->locked($record, function (Layer $layer, object $row, LayerRights $rights) use ($base, $values, $geometry): array {
+        return $this->locked($record, function (Layer $layer, object $row, LayerRights $rights) use ($base, $values, $geometry, $altitude): array {
             if ($row->deleted) {
                 throw Refused::because('record_deleted', 'record');
             }
@@ -62,9 +68,10 @@ final readonly class RecordEdit
                     'label' => $design->field($key)->label ?? $key, 'theirs' => StoredValue::shown($design->field($key), $row->{$layer->columnOf($key)}) ?? '–',
                 ]), $merge->clashes));
             }
-            $position = $geometry === null ? Position::of($row->lon, $row->lat) : Position::fromGeoJson($geometry);
+            $shape = $geometry === null ? PlaceColumns::shape($row, $design->geometry) : Shape::fromGeoJson($geometry, $design->geometry);
+            $row->altitude = $altitude === null ? $row->altitude : self::altitude($altitude[0]);
 
-            return $this->write($layer, $row, 'change', $this->judged($layer, $merge->values, $position, $present), $position);
+            return $this->write($layer, $row, 'change', $this->judged($layer, $row, $merge->values, $shape, $present), $shape);
         });
     }
 
@@ -74,7 +81,7 @@ final readonly class RecordEdit
         return $this->locked($record, function (Layer $layer, object $row, LayerRights $rights): array {
             self::allow($rights->mayDelete($row->created_by));
 
-            return $row->deleted ? [] : $this->write($layer, $row, 'delete', Records::values($layer->design(), $row), Position::of($row->lon, $row->lat), true);
+            return $row->deleted ? [] : $this->write($layer, $row, 'delete', Records::values($layer->design(), $row), PlaceColumns::shape($row, $layer->design()->geometry), true);
         });
     }
 
@@ -88,14 +95,15 @@ final readonly class RecordEdit
         return $this->locked($record, function (Layer $layer, object $row, LayerRights $rights) use ($version): array {
             self::allow($row->deleted ? $rights->mayDelete($row->created_by) : $rights->mayChange($row->created_by));
             $present = Records::values($layer->design(), $row);
-            $position = Position::of($row->lon, $row->lat);
+            $shape = PlaceColumns::shape($row, $layer->design()->geometry);
             if ($version !== null) {
                 $then = DB::table('record_history')->where(['layer_id' => $layer->id, 'record_id' => $row->id, 'version' => $version])->first();
                 if ($then === null) {
                     throw Refused::because('version_unknown', 'version', $version);
                 }
-                $position = Position::of($then->lon, $then->lat);
-                $in = new Surroundings([], now()->toDateTimeImmutable(), new \DateTimeZone($layer->programme->time_zone), [], $position->lon, $position->lat);
+                $shape = PlaceColumns::shape($then, $layer->design()->geometry);
+                $row->altitude = $then->altitude;
+                $in = Around::row($layer, $layer->design(), $row)->at($shape, $row->altitude);
                 // By today's design: a value of a kind that its field no longer has is turned, or stays in the history alone.
                 $earlier = (new CarryOver($layer))->carried($then->design_version, (array) json_decode($then->values, true), $in);
                 foreach ($layer->design()->valueFields() as $field) {
@@ -106,7 +114,7 @@ final readonly class RecordEdit
             }
 
             // What was once accepted is taken up as it was, even where today's design asks for more.
-            return $this->write($layer, $row, 'restore', $present, $position);
+            return $this->write($layer, $row, 'restore', $present, $shape);
         });
     }
 
@@ -118,8 +126,14 @@ final readonly class RecordEdit
     {
         $id = RecordId::of($record)->bytes();
 
-        return DB::transaction(function () use ($id, $do): array {
+        // Read before: an unlocked read inside would fix what the transaction sees to a moment before it holds the lock.
+        $visits = Layer::query()->where('id', $this->layer)->value('visits_of');
+
+        return DB::transaction(function () use ($id, $do, $visits): array {
+            // What is visited first, as a sync round does.
+            $visited = $visits === null ? null : Layer::query()->with('programme')->lockForUpdate()->findOrFail($visits);
             $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($this->layer);
+            $layer->setRelation('visited', $visited);
             $rights = LayerRights::of($this->user, $layer);
             $row = DB::table($layer->table())->where('id', $id)->first();
             if ($row === null || ! $rights->maySee() || ! $rights->seesAll() && $row->created_by !== $this->user->id) {
@@ -128,6 +142,17 @@ final readonly class RecordEdit
 
             return $do($layer, $row, $rights);
         }, 5);
+    }
+
+    private static function altitude(mixed $metres): ?float
+    {
+        if ($metres !== null && (! is_int($metres) && ! is_float($metres) || $metres < AltitudeRules::LOWEST || $metres > AltitudeRules::HIGHEST)) {
+            throw Refused::because(is_int($metres) || is_float($metres) ? 'altitude_range' : 'altitude_number', 'altitude', is_scalar($metres) ? $metres : null, [
+                'value' => is_scalar($metres) ? $metres : '', 'lowest' => AltitudeRules::LOWEST, 'highest' => AltitudeRules::HIGHEST,
+            ]);
+        }
+
+        return $metres === null ? null : (float) $metres;
     }
 
     private static function allow(bool $allowed): void
@@ -153,9 +178,9 @@ final readonly class RecordEdit
      * @param  array<string, mixed>  $was
      * @return array<string, string|int|float|bool|list<string>|null>
      */
-    private function judged(Layer $layer, array $values, Position $position, array $was): array
+    private function judged(Layer $layer, object $row, array $values, Shape $shape, array $was): array
     {
-        $in = new Surroundings([], now()->toDateTimeImmutable(), new \DateTimeZone($layer->programme->time_zone), [], $position->lon, $position->lat);
+        $in = Around::row($layer, $layer->design(), $row)->at($shape, $row->altitude);
         $check = ValueCheck::against($layer->design(), $values, $in, $was);
         if ($check->problems !== []) {
             throw Refused::for($check->problems);
@@ -168,26 +193,32 @@ final readonly class RecordEdit
      * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @return array<string, mixed>
      */
-    private function write(Layer $layer, object $row, string $kind, array $values, Position $position, bool $deleted = false): array
+    private function write(Layer $layer, object $row, string $kind, array $values, Shape $shape, bool $deleted = false): array
     {
         $now = now()->format('Y-m-d H:i:s.v');
         $columns = [];
         foreach ($values as $key => $value) {
             $columns[$layer->columnOf($key)] = StoredValue::toColumn($layer->kindOf($key) ?? throw new \LogicException("no column for $key"), $value);
         }
-        $place = ['lon' => $position->lon, 'lat' => $position->lat];
+        $drawn = $shape->kind === $layer->design()->geometry;
+        // A record that has not been drawn yet keeps what it had: a line of former days may be wanted again.
+        $place = $drawn ? PlaceColumns::of($shape, $layer->has_shapes) : ['lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'z' => ZOrder::of($shape->place)];
         $version = $row->version + 1;
         $layer->change_number++;
         DB::table($layer->table())->where('id', $row->id)->update([
-            ...$columns, ...$place, 'z' => ZOrder::of($position), 'version' => $version, 'change_number' => $layer->change_number,
+            ...$columns, ...$place, 'altitude' => $row->altitude, 'version' => $version, 'change_number' => $layer->change_number,
             'design_version' => $layer->design_version, 'deleted' => $deleted,
         ]);
         DB::table('record_history')->insert([
             'layer_id' => $layer->id, 'record_id' => $row->id, 'version' => $version, 'kind' => $kind, 'user_id' => $this->user->id,
-            'design_version' => $layer->design_version, 'captured_at' => $now, 'received_at' => $now, ...$place,
+            'design_version' => $layer->design_version, 'captured_at' => $now, 'received_at' => $now,
+            'lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'altitude' => $row->altitude, 'shape' => $shape->kind === GeometryKind::Point ? ($row->shape ?? null) : Wkb::column($shape),
             'values' => json_encode($values, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
         ]);
         $layer->save();
+        if ($layer->visited !== null) {
+            AfterVisits::of($layer->visited, [$row->parent]);
+        }
 
         return Records::present($layer, $layer->design(), [DB::table($layer->table())->where('id', $row->id)->first()])[0];
     }

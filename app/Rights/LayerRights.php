@@ -18,7 +18,9 @@ final readonly class LayerRights
 
     public static function of(User $user, Layer $layer): self
     {
-        return new self($layer->programme->memberFor($user)?->role, $layer->design()->crew, $user->id);
+        $member = $layer->programme->memberFor($user);
+
+        return new self($member?->role, $layer->design()->rightsOf($member?->crew?->name), $user->id);
     }
 
     public function maySee(): bool

@@ -13,6 +13,7 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Design\Column;
 use PinYard\Design\DesignChange;
 use PinYard\Design\Field;
+use PinYard\Design\GeometryKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Problem;
 use PinYard\Refused;
@@ -25,10 +26,11 @@ final class Designs
         $design = $design->withGenerations([]);
         $layer = new Layer(['title' => $design->title, 'design_version' => 1, 'columns' => self::columns($design)]);
         $layer->programme()->associate($programme);
+        $layer->visits_of = $design->visitsOf === null ? null : VisitsLink::find($programme, $design->visitsOf)->id;
         $layer->save();
         try {
             // Making a table commits by itself in MariaDB, so a failure afterwards is cleaned up by hand.
-            LayerTable::make($layer, array_map(Column::of(...), $design->valueFields()));
+            LayerTable::make($layer, array_map(Column::of(...), $design->valueFields()), $design->geometry);
             self::keep($layer, 1, $design, $by);
         } catch (\Throwable $e) {
             $layer->delete();
@@ -49,13 +51,17 @@ final class Designs
         $fresh = Layer::query()->findOrFail($layer->id);
         self::refuseStale($fresh, $base);
         $change = self::change($fresh, $design, $decisions);
-        if ($change->problems !== []) {
-            throw Refused::for($change->problems);
+        $problems = [...$change->problems, ...VisitsLink::problems($fresh, $design)];
+        if ($problems !== []) {
+            throw Refused::for($problems);
         }
         $design = $design->withGenerations(self::generations($fresh, $change));
         // New columns do no harm if the save is refused after all, so they come first: altering a table inside the transaction would end it.
         $columns = array_filter($design->valueFields(), static fn (Field $f): bool => ! LayerTable::hasColumn($fresh, $f->column()));
         LayerTable::widen($fresh, array_values(array_map(Column::of(...), $columns)));
+        if ($design->geometry !== GeometryKind::Point) {
+            LayerTable::shapes($fresh);
+        }
 
         $layer = DB::transaction(function () use ($fresh, $design, $base, $by, $change): Layer {
             $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($fresh->id);

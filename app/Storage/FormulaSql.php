@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Storage;
 
 use PinYard\Design\FieldKind;
+use PinYard\Design\GeometryKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Formula;
 use PinYard\Formula\Functions;
@@ -32,6 +33,7 @@ final class FormulaSql
         private readonly \DateTimeZone $zone,
         private readonly \DateTimeImmutable $now,
         private readonly \Closure $quote,
+        private readonly ?VisitSql $visits,
     ) {
     }
 
@@ -39,10 +41,10 @@ final class FormulaSql
      * @param  \Closure(string): string  $quote  the connection's way to write a text literal
      * @return string|null null where SQL cannot give the same answer; the records then go through PHP
      */
-    public static function of(Formula $formula, LayerDesign $design, \DateTimeZone $zone, \DateTimeImmutable $now, \Closure $quote): ?string
+    public static function of(Formula $formula, LayerDesign $design, \DateTimeZone $zone, \DateTimeImmutable $now, \Closure $quote, ?VisitSql $visits = null): ?string
     {
         try {
-            return (new self($design, $zone, $now, $quote))->sql($formula->tree);
+            return (new self($design, $zone, $now, $quote, $visits))->sql($formula->tree);
         } catch (NotInSql) {
             return null;
         }
@@ -75,6 +77,8 @@ final class FormulaSql
                 $values = array_map(fn (mixed $v): string => is_float($v) ? $this->sql(['n', $v]) : $this->text($v), array_slice($n[2], 1));
 
                 return '('.$this->sql($n[1]).' IN ('.implode(', ', $values).'))';
+            case 'latest_visit':
+                return $this->visits === null ? 'NULL' : $this->column($this->visits->latest($n[1]), $this->visits->kind($n[1]));
             case 'label': case 'labels':
                 return $this->label($n);
             case 'text_date': case 'text_instant':
@@ -142,6 +146,10 @@ final class FormulaSql
             'minute' => "CAST(MINUTE({$a[0]}) AS DOUBLE)",
             'longitude' => 'lon',
             'latitude' => 'lat',
+            'altitude' => 'altitude',
+            'line_length' => $this->design->geometry === GeometryKind::Point ? 'NULL' : 'length_m',
+            'area_size' => $this->design->geometry === GeometryKind::Area ? 'area_m2' : 'NULL',
+            'visits' => $this->visits === null ? 'CAST(0 AS DOUBLE)' : $this->visits->count(),
             'distance_to' => "(CASE WHEN ABS({$a[1]}) > 90 OR ABS({$a[0]}) > 180 THEN NULL ELSE ".self::lambert($a[0], $a[1]).' END)',
             default => throw new NotInSql,
         };
@@ -155,9 +163,14 @@ final class FormulaSql
     private function field(string $key): string
     {
         $field = $this->design->field($key) ?? throw new NotInSql;
-        $column = '`'.$field->column().'`';
 
-        return match ($field->valueKind()) {
+        return $this->column('`'.$field->column().'`', $field->valueKind());
+    }
+
+    /** What a column holds, in the form in which formulas see it. */
+    private function column(string $column, FieldKind $kind): string
+    {
+        return match ($kind) {
             FieldKind::WholeNumber, FieldKind::Decimal => "CAST($column AS DOUBLE)",
             FieldKind::YesNo => $column,
             FieldKind::Date => "(CAST($column AS CHAR) ".self::TEXT.')',

@@ -6,9 +6,11 @@ namespace App\Storage;
 
 use App\Models\Layer;
 use Illuminate\Database\Schema\Blueprint;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 use PinYard\Design\Column;
 use PinYard\Design\FieldKind;
+use PinYard\Design\GeometryKind;
 
 /** Makes and widens the typed table of a layer. Columns are only ever added. */
 final class LayerTable
@@ -16,9 +18,10 @@ final class LayerTable
     private const MOST_VARCHARS = 40;
 
     /** @param  list<Column>  $columns */
-    public static function make(Layer $layer, array $columns): void
+    public static function make(Layer $layer, array $columns, GeometryKind $geometry): void
     {
-        Schema::create($layer->table(), function (Blueprint $table) use ($columns): void {
+        $visits = $layer->visits_of !== null;
+        Schema::create($layer->table(), function (Blueprint $table) use ($columns, $visits): void {
             $table->binary('id', 16, true)->primary();
             $table->double('lon');
             $table->double('lat');
@@ -31,10 +34,41 @@ final class LayerTable
             $table->dateTime('collected_at', 3);
             $table->dateTime('received_at', 3);
             $table->float('accuracy')->nullable()->comment('metres, as the fix said');
+            $table->double('altitude')->nullable()->comment('metres');
+            $table->unsignedSmallInteger('satellites')->nullable();
+            $table->string('fix_type', 10)->nullable();
+            $table->dateTime('fix_at')->nullable();
+            if ($visits) {
+                $table->binary('parent', 16, true)->comment('the record that was visited');
+                $table->index(['parent', 'deleted', 'collected_at'], 'visits');
+            }
             self::add($table, $columns, 0);
             $table->index(['z', 'deleted', 'lon', 'lat'], 'z_order');
             $table->index('change_number');
         });
+        if ($geometry !== GeometryKind::Point) {
+            self::shapes($layer);
+        }
+    }
+
+    /**
+     * Gives a table room for lines and areas. Records that were places until then stay so until someone draws them.
+     * A spatial index wants a shape in every row, so theirs is the point.
+     */
+    public static function shapes(Layer $layer): void
+    {
+        if ($layer->has_shapes) {
+            return;
+        }
+        $table = $layer->table();
+        Schema::table($table, static function (Blueprint $blueprint): void {
+            $blueprint->geometry('shape')->nullable();
+            $blueprint->double('length_m')->nullable()->comment('along a line, or around an area');
+            $blueprint->double('area_m2')->nullable();
+        });
+        DB::statement("update $table set shape = point(lon, lat)");
+        DB::statement("alter table $table modify shape geometry not null, add spatial index shapes (shape)");
+        $layer->update(['has_shapes' => true]);
     }
 
     public static function hasColumn(Layer $layer, string $column): bool

@@ -7,8 +7,10 @@ namespace App\Storage;
 use Illuminate\Database\Query\Builder;
 use PinYard\Carto\Look;
 use PinYard\Carto\StyleLayers;
+use PinYard\Design\GeometryKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Exchange\GeoJson;
+use PinYard\Geo\Wkb;
 use PinYard\Record\RecordId;
 
 /** Records as a map draws them: features with just a name and a class, the look as style layers, the legend. */
@@ -35,10 +37,12 @@ final class MapFeatures
     public static function features(Builder $query, LayerDesign $design, Look $look): array
     {
         $name = $design->nameField();
-        $columns = ['id', 'lon', 'lat', ...array_filter([$name?->column(), $look->field?->column()])];
+        $shapes = $design->geometry !== GeometryKind::Point;
+        $columns = ['id', 'lon', 'lat', ...($shapes ? ['shape'] : []), ...array_filter([$name?->column(), $look->field?->column()])];
         $features = [];
         foreach ($query->orderBy('z')->limit(self::MOST)->get(array_unique($columns)) as $row) {
-            $features[] = GeoJson::point(RecordId::fromBytes($row->id)->text, $row->lon, $row->lat, array_filter([
+            $geometry = $shapes ? Wkb::geoJson($row->shape, $design->geometry) : null;
+            $features[] = GeoJson::feature(RecordId::fromBytes($row->id)->text, $geometry ?? ['type' => 'Point', 'coordinates' => [round($row->lon, GeoJson::DECIMALS), round($row->lat, GeoJson::DECIMALS)]], array_filter([
                 'id' => RecordId::fromBytes($row->id)->text,
                 'name' => Records::name($design, $row),
                 'class' => $look->field === null ? null : $row->{$look->field->column()},

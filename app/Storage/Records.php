@@ -5,13 +5,17 @@ declare(strict_types=1);
 namespace App\Storage;
 
 use App\Formulas\Around;
+use App\Formulas\VisitFacts;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\GeometryKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Formula\Surroundings;
 use PinYard\Geo\Box;
+use PinYard\Geo\Wkb;
 use PinYard\Geo\ZOrder;
 use PinYard\Record\RecordId;
 
@@ -38,12 +42,24 @@ final class Records
     {
         $query = DB::table($layer->table());
 
-        return $viewer === null || LayerRights::of($viewer, $layer)->seesAll() ? $query : $query->where('created_by', $viewer->id);
+        if ($viewer === null) {
+            return $layer->design()->publicSees ? $query : $query->whereRaw('1 = 0');
+        }
+
+        return LayerRights::of($viewer, $layer)->seesAll() ? $query : $query->where('created_by', $viewer->id);
     }
 
-    /** Narrows to a box through the Z-order index, then by the places themselves. */
-    public static function within(Builder $query, Box $box): Builder
+    /** Narrows to a box: points through the Z-order index, then by the places themselves; lines and areas through their spatial index. */
+    public static function within(Builder $query, Box $box, GeometryKind $kind = GeometryKind::Point): Builder
     {
+        if ($kind !== GeometryKind::Point) {
+            return $query->where(function (Builder $any) use ($box): void {
+                foreach ($box->parts() as $p) {
+                    $any->orWhereRaw('mbrintersects(shape, st_geomfromtext(?))', [sprintf('POLYGON((%1$.9F %2$.9F,%3$.9F %2$.9F,%3$.9F %4$.9F,%1$.9F %4$.9F,%1$.9F %2$.9F))', $p->west, $p->south, $p->east, $p->north)]);
+                }
+            });
+        }
+
         return $query->where(function (Builder $any) use ($box): void {
             foreach (ZOrder::ranges($box) as $range) {
                 $any->orWhereBetween('z', $range);
@@ -70,18 +86,27 @@ final class Records
         $photos = self::photos($layer, $ids);
         $authors = DB::table('users')->whereIn('id', array_unique(array_filter(array_map(static fn (object $r): ?int => $r->created_by, $rows))))->pluck('name', 'id');
 
-        $fresh = $design->rules->changes();
+        $around = $design->rules->changes() ? Around::rows($layer, $design, $rows, $design->rules->visited()) : null;
+        $visits = VisitFacts::of($layer, $ids);
+        $visited = $layer->visited === null ? [] : self::names($layer->visited, array_map(static fn (object $r): string => $r->parent, $rows));
 
         return array_map(static fn (object $row): array => [
             'id' => RecordId::fromBytes($row->id)->text,
             'version' => $row->version,
             'lon' => $row->lon,
             'lat' => $row->lat,
+            ...($design->geometry === GeometryKind::Point ? [] : [
+                'geometry' => Wkb::geoJson($row->shape ?? null, $design->geometry), 'length' => $row->length_m ?? null, 'area' => $row->area_m2 ?? null,
+            ]),
+            ...($layer->visits_of === null ? [] : ['visited' => RecordId::fromBytes($row->parent)->text, 'visited_name' => $visited[$row->parent] ?? null]),
+            ...($layer->visitsLayer === null ? [] : ['visits' => $visits[$row->id][0] ?? 0, 'visited_at' => isset($visits[$row->id]) ? self::instant($visits[$row->id][2]) : null]),
             'accuracy' => $row->accuracy,
+            'altitude' => $row->altitude,
+            'fix' => array_filter(['satellites' => $row->satellites, 'type' => $row->fix_type, 'at' => $row->fix_at === null ? null : self::instant($row->fix_at)], static fn (mixed $v): bool => $v !== null) ?: null,
             'collected_at' => self::instant($row->collected_at),
             'received_at' => self::instant($row->received_at),
             'author' => $authors[$row->created_by] ?? null,
-            'values' => (object) ($fresh ? self::freshValues($layer, $design, $row) : self::values($design, $row)),
+            'values' => (object) ($around === null ? self::values($design, $row) : self::freshValues($design, $around->at($row), $row)),
             'name' => self::name($design, $row),
             'photos' => $photos[$row->id] ?? [],
         ], $rows);
@@ -103,10 +128,9 @@ final class Records
      *
      * @return array<string, string|int|float|bool|list<string>|null>
      */
-    public static function freshValues(Layer $layer, LayerDesign $design, object $row): array
+    private static function freshValues(LayerDesign $design, Surroundings $in, object $row): array
     {
         $values = self::values($design, $row);
-        $in = Around::row($layer, $design, $row);
         foreach ($design->rules->order as $key) {
             $formula = $design->rules->formulas[$key] ?? null;
             if ($formula?->changes) {
@@ -129,16 +153,33 @@ final class Records
 
     /**
      * @param  list<string>  $ids  16 bytes each
-     * @return array<string, list<array{id: string, state: string, name: string}>>
+     * @return array<string, string|null> what records are called, by id
+     */
+    public static function names(Layer $layer, array $ids): array
+    {
+        $design = $layer->design();
+        $names = [];
+        foreach (array_chunk(array_values(array_unique($ids)), 500) as $some) {
+            foreach (DB::table($layer->table())->whereIn('id', $some)->get() as $row) {
+                $names[$row->id] = self::name($design, $row);
+            }
+        }
+
+        return $names;
+    }
+
+    /**
+     * @param  list<string>  $ids  16 bytes each
+     * @return array<string, list<array{id: string, state: string, name: string, type: string, slot: string|null}>>
      */
     private static function photos(Layer $layer, array $ids): array
     {
         $photos = [];
         foreach (array_chunk($ids, 500) as $some) {
             $found = DB::table('attachments')->where('layer_id', $layer->id)->whereIn('record_id', $some)->orderBy('position')
-                ->get(['id', 'record_id', 'state', 'name']);
+                ->get(['id', 'record_id', 'state', 'name', 'type', 'slot']);
             foreach ($found as $photo) {
-                $photos[$photo->record_id][] = ['id' => RecordId::fromBytes($photo->id)->text, 'state' => $photo->state, 'name' => $photo->name];
+                $photos[$photo->record_id][] = ['id' => RecordId::fromBytes($photo->id)->text, 'state' => $photo->state, 'name' => $photo->name, 'type' => $photo->type, 'slot' => $photo->slot];
             }
         }
 

@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace App\Sync;
 
+use App\Formulas\AfterVisits;
 use App\Models\Layer;
 use App\Models\User;
 use App\Storage\CarryOver;
+use App\Storage\PlaceColumns;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\GeometryKind;
 use PinYard\Formula\Surroundings;
-use PinYard\Geo\ZOrder;
+use PinYard\Geo\Wkb;
 use PinYard\Sync\Decision;
 use PinYard\Sync\Outcome;
 
@@ -53,29 +56,42 @@ final class BatchWriter
             $this->insert('attachments', $photos);
             $layer->save();
         }
+        // After all of them: a visit may come in one batch with the record that it belongs to.
+        foreach ($this->applied as $id => $decisions) {
+            $visited = $layers[$layers[$id]->visits_of ?? 0] ?? null;
+            if ($visited !== null) {
+                AfterVisits::of($visited, array_map(static fn (Decision $d): string => $d->operation->visited?->bytes() ?? '', $decisions));
+            }
+        }
     }
 
     /** @return array{array<string, mixed>, array<string, mixed>} */
     private function recordRows(Layer $layer, Decision $d, string $now): array
     {
         $op = $d->operation;
-        $position = $d->position ?? throw new \LogicException('an applied operation has a place');
-        $in = new Surroundings([], $op->capturedAt, new \DateTimeZone($layer->programme->time_zone), [], $position->lon, $position->lat);
+        $shape = $d->shape ?? throw new \LogicException('an applied operation has a place');
+        $in = (new Surroundings([], $op->capturedAt, new \DateTimeZone($layer->programme->time_zone)))->at($shape, $op->altitudeFor($layer->design()));
+        $design = $layer->design();
+        $altitude = $op->altitudeFor($design);
+        $keep = $design->fix;
         $columns = ($this->carry[$layer->id] ??= new CarryOver($layer))->columns($op->design, $d->values, $in);
         $captured = $op->capturedAt->format('Y-m-d H:i:s.v');
 
         return [[
             'id' => $op->record->bytes(),
-            'lon' => $position->lon,
-            'lat' => $position->lat,
-            'z' => ZOrder::of($position),
+            ...PlaceColumns::of($shape, $layer->has_shapes),
             'version' => 1,
             'change_number' => ++$layer->change_number,
             'design_version' => $op->design,
             'created_by' => $this->user?->id,
             'collected_at' => $captured,
             'received_at' => $now,
-            'accuracy' => $op->fix['accuracy'],
+            'accuracy' => $op->fix->accuracy,
+            'altitude' => $altitude,
+            'satellites' => $keep->keeps('satellites') ? $op->fix->satellites : null,
+            'fix_type' => $keep->keeps('type') ? $op->fix->type : null,
+            'fix_at' => $keep->keeps('time') && $op->fix->at !== null ? strtr($op->fix->at, ['T' => ' ', 'Z' => '']) : null,
+            ...($op->visited === null ? [] : ['parent' => $op->visited->bytes()]),
             ...$columns,
         ], [
             'layer_id' => $layer->id,
@@ -86,8 +102,10 @@ final class BatchWriter
             'design_version' => $op->design,
             'captured_at' => $captured,
             'received_at' => $now,
-            'lon' => $position->lon,
-            'lat' => $position->lat,
+            'lon' => $shape->place->lon,
+            'lat' => $shape->place->lat,
+            'altitude' => $altitude,
+            'shape' => $shape->kind === GeometryKind::Point ? null : Wkb::column($shape),
             'values' => json_encode($d->values, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
         ]];
     }
@@ -96,12 +114,13 @@ final class BatchWriter
     private function photoRows(Layer $layer, Decision $d, string $now): array
     {
         $rows = [];
-        foreach ($d->photos as $i => $photo) {
+        foreach ($d->files as $i => $photo) {
             $rows[] = [
                 'id' => $photo->id->bytes(),
                 'layer_id' => $layer->id,
                 'record_id' => $d->operation->record->bytes(),
                 'position' => $i,
+                'slot' => $photo->slot,
                 'name' => $photo->name,
                 'type' => $photo->type->value,
                 'bytes' => $photo->bytes,

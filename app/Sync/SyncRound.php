@@ -120,7 +120,7 @@ final class SyncRound
                 }
             }
             $writer = new BatchWriter($this->user);
-            $decider = new BatchDecider($this->rules($layers, $new), TakenIds::among($layers, $new));
+            $decider = new BatchDecider($this->rules($layers, $new), TakenIds::among($layers, $new), Visitable::among($this->user, $layers, $new));
             foreach ($new as $i => $operation) {
                 $decision = $decider->decide($operation);
                 $answers[$i] = $this->answer($decision);
@@ -148,7 +148,9 @@ final class SyncRound
     {
         $ids = array_unique(array_map(static fn (Operation $o): int => $o->layer, $operations));
         $layers = [];
-        foreach (Layer::query()->whereIn('id', $ids)->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
+        // What is visited comes along: its calculated fields may change with a visit.
+        $visited = Layer::query()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all();
+        foreach (Layer::query()->whereIn('id', [...$ids, ...$visited])->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
             if (LayerRights::of($this->user, $layer)->maySee()) {
                 $layers[$layer->id] = $layer;
             }
@@ -174,7 +176,7 @@ final class SyncRound
                     $designs[$version] ??= $layer->design($version);
                 }
             }
-            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer)->mayAdd(), new \DateTimeZone($layer->programme->time_zone));
+            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer)->mayAdd(), new \DateTimeZone($layer->programme->time_zone), $layer->visits_of !== null);
         }
 
         return $rules;

@@ -10,7 +10,7 @@ use PinYard\Record\RecordId;
 use PinYard\Refused;
 use PinYard\Sync\Operation;
 
-/** Finds which record and photo ids of a batch exist already. */
+/** Finds which record and file ids of a batch exist already. */
 final class TakenIds
 {
     /**

@@ -6,6 +6,7 @@ namespace PinYard\Carto;
 
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
+use PinYard\Design\GeometryKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Refused;
 
@@ -13,7 +14,7 @@ use PinYard\Refused;
 final readonly class Look
 {
     /** @param  array<array-key, Peg>  $classes by choice code, in the order of the choice list */
-    private function __construct(public ?Field $field, public array $classes, public Peg $other)
+    private function __construct(public ?Field $field, public array $classes, public Peg $other, public GeometryKind $geometry)
     {
     }
 
@@ -22,14 +23,14 @@ final readonly class Look
     {
         $field = $fieldKey === null ? ($design->choiceFields()[0] ?? null) : $design->field($fieldKey);
         if ($field === null || $field->kind !== FieldKind::OneChoice) {
-            return new self(null, [], Peg::nth(0));
+            return new self(null, [], Peg::nth(0), $design->geometry);
         }
         $classes = [];
         foreach ($field->choices as $i => $choice) {
             $classes[$choice->code] = Peg::forChoice($choice, $i);
         }
 
-        return new self($field, $classes, Peg::other());
+        return new self($field, $classes, Peg::other(), $design->geometry);
     }
 
     /**
@@ -44,7 +45,7 @@ final readonly class Look
             throw Refused::because('must_be_object', 'look');
         }
         if (($in['kind'] ?? null) === 'single') {
-            return new self(null, [], isset($in['peg']) ? Peg::read($in['peg'], 'look/peg') : Peg::nth(0));
+            return new self(null, [], isset($in['peg']) ? Peg::read($in['peg'], 'look/peg') : Peg::nth(0), $design->geometry);
         }
         $key = $in['field'] ?? null;
         $field = is_string($key) ? $design->field($key) : null;
@@ -63,7 +64,7 @@ final readonly class Look
             $classes[$choice->code] = $named[$choice->code] ?? Peg::forChoice($choice, $i);
         }
 
-        return new self($field, $classes, isset($in['other']) ? Peg::read($in['other'], 'look/other') : Peg::other());
+        return new self($field, $classes, isset($in['other']) ? Peg::read($in['other'], 'look/other') : Peg::other(), $design->geometry);
     }
 
     /** @return array<string, mixed> */
@@ -84,23 +85,24 @@ final readonly class Look
      * The legend that always matches: one line for each class, with its number of records.
      *
      * @param  array<array-key, int>  $counts  records by code; '' counts those without a value
-     * @return list<array{code: string|null, label: string|null, head: string, colour: string, count: int}>
+     * @return list<array{code: string|null, label: string|null, head: string, colour: string, count: int, geometry?: string}>
      */
     public function legend(array $counts): array
     {
+        $kind = $this->geometry === GeometryKind::Point ? [] : ['geometry' => $this->geometry->value];
         if ($this->field === null) {
-            return [['code' => null, 'label' => null] + $this->other->toArray() + ['count' => array_sum($counts)]];
+            return [['code' => null, 'label' => null] + $this->other->toArray() + ['count' => array_sum($counts)] + $kind];
         }
         $lines = [];
         foreach ($this->field->choices as $choice) {
             $count = $counts[$choice->code] ?? 0;
             unset($counts[$choice->code]);
             if ($count > 0 || ! $choice->retired) {
-                $lines[] = ['code' => $choice->code, 'label' => $choice->label] + $this->classes[$choice->code]->toArray() + ['count' => $count];
+                $lines[] = ['code' => $choice->code, 'label' => $choice->label] + $this->classes[$choice->code]->toArray() + ['count' => $count] + $kind;
             }
         }
         if (array_sum($counts) > 0) {
-            $lines[] = ['code' => null, 'label' => null] + $this->other->toArray() + ['count' => array_sum($counts)];
+            $lines[] = ['code' => null, 'label' => null] + $this->other->toArray() + ['count' => array_sum($counts)] + $kind;
         }
 
         return $lines;

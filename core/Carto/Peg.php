@@ -65,6 +65,12 @@ final readonly class Peg
         return "peg-{$this->head}-".ltrim($this->colour, '#');
     }
 
+    /** Name of the picture of its head alone, for the middle of a line or an area. */
+    public function headImage(): string
+    {
+        return "head-{$this->head}-".ltrim($this->colour, '#');
+    }
+
     /** @return array{head: string, colour: string} */
     public function toArray(): array
     {

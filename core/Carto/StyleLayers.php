@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace PinYard\Carto;
 
+use PinYard\Design\GeometryKind;
+
 /**
  * A look as layers of the open MapLibre style specification (version 8).
  * Features carry the property `class` (the code of the look's field); the source is given by name.
@@ -16,12 +18,26 @@ final class StyleLayers
     /** @return list<array<string, mixed>> */
     public static function of(Look $look, string $source): array
     {
+        // Records of lines and areas that are not drawn yet are points, so those come with every kind.
+        return [...match ($look->geometry) {
+            GeometryKind::Point => [],
+            GeometryKind::Line => self::lines($look, $source),
+            GeometryKind::Area => self::areas($look, $source),
+        }, ...self::points($look, $source)];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function points(Look $look, string $source): array
+    {
+        $only = $look->geometry === GeometryKind::Point ? [] : ['filter' => ['==', ['geometry-type'], 'Point']];
+
         return [
             [
                 'id' => "$source-dots",
                 'type' => 'circle',
                 'source' => $source,
                 'maxzoom' => self::PEGS_FROM_ZOOM,
+                ...$only,
                 'paint' => [
                     'circle-radius' => ['interpolate', ['linear'], ['zoom'], 2, 2, self::PEGS_FROM_ZOOM, 4.5],
                     'circle-color' => self::byClass($look, static fn (Peg $p): string => $p->colour),
@@ -34,6 +50,7 @@ final class StyleLayers
                 'type' => 'symbol',
                 'source' => $source,
                 'minzoom' => self::PEGS_FROM_ZOOM,
+                ...$only,
                 'layout' => [
                     'icon-image' => self::byClass($look, static fn (Peg $p): string => $p->image()),
                     'icon-anchor' => 'bottom',
@@ -42,6 +59,56 @@ final class StyleLayers
                     'icon-size' => ['interpolate', ['linear'], ['zoom'], self::PEGS_FROM_ZOOM, 0.55, 14, 1],
                     'symbol-z-order' => 'viewport-y',
                 ],
+            ],
+        ];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function lines(Look $look, string $source): array
+    {
+        $only = ['filter' => ['==', ['geometry-type'], 'LineString']];
+        $width = static fn (float $more): array => ['interpolate', ['linear'], ['zoom'], 8, 1.5 + $more, 14, 4 + $more];
+        $round = ['line-join' => 'round', 'line-cap' => 'round'];
+
+        return [
+            ['id' => "$source-line-edge", 'type' => 'line', 'source' => $source, ...$only, 'layout' => $round, 'paint' => ['line-color' => '#FFFFFF', 'line-width' => $width(2.5)]],
+            ['id' => "$source-line", 'type' => 'line', 'source' => $source, ...$only, 'layout' => $round, 'paint' => ['line-color' => self::byClass($look, static fn (Peg $p): string => $p->colour), 'line-width' => $width(0)]],
+            self::heads($look, "$source-line-heads", $source, 'LineString', 'line-center'),
+        ];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function areas(Look $look, string $source): array
+    {
+        $only = ['filter' => ['==', ['geometry-type'], 'Polygon']];
+        $colour = self::byClass($look, static fn (Peg $p): string => $p->colour);
+
+        return [
+            ['id' => "$source-area", 'type' => 'fill', 'source' => $source, ...$only, 'paint' => ['fill-color' => $colour, 'fill-opacity' => 0.28]],
+            ['id' => "$source-outline", 'type' => 'line', 'source' => $source, ...$only, 'layout' => ['line-join' => 'round'], 'paint' => ['line-color' => $colour, 'line-width' => ['interpolate', ['linear'], ['zoom'], 8, 1, 14, 2.5]]],
+            self::heads($look, "$source-area-heads", $source, 'Polygon', 'point'),
+        ];
+    }
+
+    /**
+     * The head of a class's peg in the middle of its line or area, so that classes are not told by colour alone.
+     *
+     * @return array<string, mixed>
+     */
+    private static function heads(Look $look, string $id, string $source, string $type, string $placement): array
+    {
+        return [
+            'id' => $id,
+            'type' => 'symbol',
+            'source' => $source,
+            'minzoom' => self::PEGS_FROM_ZOOM,
+            'filter' => ['==', ['geometry-type'], $type],
+            'layout' => [
+                'symbol-placement' => $placement,
+                'icon-image' => self::byClass($look, static fn (Peg $p): string => $p->headImage()),
+                'icon-rotation-alignment' => 'viewport',
+                'icon-allow-overlap' => true,
+                'icon-size' => ['interpolate', ['linear'], ['zoom'], self::PEGS_FROM_ZOOM, 0.6, 14, 1],
             ],
         ];
     }

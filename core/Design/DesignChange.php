@@ -51,6 +51,10 @@ final readonly class DesignChange
         $recalculate = [];
         $problems = [];
         $any = $counts->any();
+        if ($any && $old->geometry !== $new->geometry) {
+            // Shapes stay in their column: places until somebody draws them, and back again when the geometry returns.
+            $effects[] = new Effect('geometry', '', 'kept', $counts->all(), ['label' => '', 'from' => $old->geometry->value, 'to' => $new->geometry->value]);
+        }
         foreach ($new->valueFields() as $i => $field) {
             $key = $field->key;
             $at = '/fields/'.array_search($field, $new->fields, true);

@@ -27,7 +27,7 @@ final readonly class FieldRules
     }
 
     /** What a formula about this layer may name. */
-    public static function scope(LayerDesign $design): Scope
+    public static function scope(LayerDesign $design, ?VisitFields $visits = null): Scope
     {
         $fields = [];
         foreach ($design->fields as $field) {
@@ -37,7 +37,7 @@ final readonly class FieldRules
             }
         }
 
-        return new Scope($fields, $design->rules->labels);
+        return new Scope($fields, $design->rules->labels, $visits ?? $design->visits);
     }
 
     /**
@@ -55,6 +55,18 @@ final readonly class FieldRules
             'require' => (object) array_map($tree, $this->require),
             'formulas' => (object) array_map($tree, $this->formulas),
         ];
+    }
+
+    /** Whether a formula reads visits. */
+    public function visited(): bool
+    {
+        foreach ([...$this->formulas, ...$this->show, ...$this->require] as $formula) {
+            if ($formula->visited) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     public function changes(): bool

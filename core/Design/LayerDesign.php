@@ -7,12 +7,19 @@ namespace PinYard\Design;
 use PinYard\Refused;
 
 /**
- * The description of a layer: fields, choice lists, limits, photos, rights.
+ * The description of a layer: geometry, fields, choice lists, limits, attachments, rights.
  * Made by {@see DesignReader} from the JSON document, so an instance is always sound.
  */
 final readonly class LayerDesign
 {
-    /** @param  list<Field>  $fields */
+    /**
+     * @param  list<Field>  $fields
+     * @param  list<Slot>  $slots
+     * @param  array<array-key, CrewRights>  $crews  rights of single crews, by name; the others have those of `$crew`
+     * @param  bool  $publicSees  whether anyone with the link of a map or board may see records
+     * @param  VisitFields  $visits  of the layer that holds visits to these records
+     * @param  string|null  $visitsOf  title of the layer that these records are visits to
+     */
     public function __construct(
         public string $title,
         public string $purpose,
@@ -23,6 +30,13 @@ final readonly class LayerDesign
         public FieldRules $rules,
         public FixRules $fix = new FixRules,
         public LayerInfo $info = new LayerInfo,
+        public GeometryKind $geometry = GeometryKind::Point,
+        public array $slots = [],
+        public array $crews = [],
+        public bool $publicSees = true,
+        public ?AltitudeRules $altitude = null,
+        public ?VisitFields $visits = null,
+        public ?string $visitsOf = null,
     ) {
     }
 
@@ -31,9 +45,9 @@ final readonly class LayerDesign
      *
      * @throws Refused naming every place that is off
      */
-    public static function fromArray(array $document): self
+    public static function fromArray(array $document, ?VisitFields $visits = null): self
     {
-        return DesignReader::read($document);
+        return DesignReader::read($document, $visits ?? VisitFields::none());
     }
 
     /**
@@ -48,7 +62,7 @@ final readonly class LayerDesign
         $labels = array_intersect_key($this->rules->labels, array_flip($keys));
 
         return new self($this->title, $this->purpose, $fields, $this->photos, $this->crew,
-            $name !== null && in_array($name, $fields, true) ? $name->key : null, new FieldRules($keys, [], [], [], $labels));
+            $name !== null && in_array($name, $fields, true) ? $name->key : null, new FieldRules($keys, [], [], [], $labels), geometry: $this->geometry);
     }
 
     /**
@@ -60,7 +74,10 @@ final readonly class LayerDesign
     {
         $fields = array_map(static fn (Field $f): Field => $f->withGeneration($generations[$f->key] ?? 1), $this->fields);
 
-        return new self($this->title, $this->purpose, $fields, $this->photos, $this->crew, $this->nameField, $this->rules, $this->fix, $this->info);
+        return new self(
+            $this->title, $this->purpose, $fields, $this->photos, $this->crew, $this->nameField, $this->rules, $this->fix, $this->info,
+            $this->geometry, $this->slots, $this->crews, $this->publicSees, $this->altitude, $this->visits, $this->visitsOf,
+        );
     }
 
     public function field(string $key): ?Field
@@ -72,6 +89,23 @@ final readonly class LayerDesign
         }
 
         return null;
+    }
+
+    public function slot(string $key): ?Slot
+    {
+        foreach ($this->slots as $slot) {
+            if ($slot->key === $key) {
+                return $slot;
+            }
+        }
+
+        return null;
+    }
+
+    /** What a crew may do; null stands for people without a crew. */
+    public function rightsOf(?string $crew): CrewRights
+    {
+        return $crew === null ? $this->crew : ($this->crews[$crew] ?? $this->crew);
     }
 
     /** The field whose value names a record: the one chosen, else the first short text, else the first. */
@@ -107,12 +141,17 @@ final readonly class LayerDesign
         return array_filter([
             'title' => $this->title,
             'purpose' => $this->purpose,
-            'geometry' => 'point',
+            'geometry' => $this->geometry->value,
+            'visits_of' => $this->visitsOf,
             'name_field' => $this->nameField,
             'fields' => array_map(static fn (Field $f): array => $f->toArray(), $this->fields),
             'photos' => $this->photos->toArray(),
-            'rights' => ['crew' => $this->crew->toArray()],
+            'slots' => $this->slots === [] ? null : array_map(static fn (Slot $s): array => $s->toArray(), $this->slots),
+            'rights' => ['crew' => $this->crew->toArray()]
+                + ($this->crews === [] ? [] : ['crews' => array_map(static fn (int|string $name, CrewRights $r): array => ['crew' => (string) $name] + $r->toArray(), array_keys($this->crews), $this->crews)])
+                + ($this->publicSees ? [] : ['public' => ['see' => false]]),
             'fix' => $this->fix->toArray() ?: null,
+            'altitude' => $this->altitude?->toArray(),
             'info' => $this->info->toArray() ?: null,
         ], static fn (mixed $v): bool => $v !== null);
     }

@@ -53,7 +53,7 @@ final class RuleReader
     private array $fields;
 
     /** @param  list<Field>  $fields */
-    public function __construct(array $fields)
+    public function __construct(array $fields, private VisitFields $visits)
     {
         $this->fields = $fields;
         foreach ($fields as $i => $field) {
@@ -131,7 +131,7 @@ final class RuleReader
     private function compile(string $text, string $at, ?Type $wanted, array &$into, string $key): ?Formula
     {
         try {
-            return $into[$key] = Formula::read($text, new Scope($this->types, $this->labels), $wanted);
+            return $into[$key] = Formula::read($text, new Scope($this->types, $this->labels, $this->visits), $wanted);
         } catch (Refused $e) {
             foreach ($e->problems as $p) {
                 $this->problems[] = new Problem($p->code, $at, $p->value, $p->params);

@@ -4,22 +4,32 @@ declare(strict_types=1);
 
 namespace PinYard\Exchange;
 
-/** Writes features of points as GeoJSON (RFC 7946). */
+/** Writes features as GeoJSON (RFC 7946). */
 final class GeoJson
 {
     /** Seven decimals are about a centimetre; RFC 7946, section 11.2 asks for no more than sensible. */
-    private const DECIMALS = 7;
+    public const DECIMALS = 7;
 
     /**
      * @param  array<string, mixed>  $properties
-     * @return array{type: 'Feature', id: string, geometry: array{type: 'Point', coordinates: array{float, float}}, properties: array<string, mixed>|\stdClass}
+     * @return array{type: 'Feature', id: string, geometry: array{type: string, coordinates: list<mixed>}, properties: array<string, mixed>|\stdClass}
      */
     public static function point(string $id, float $lon, float $lat, array $properties): array
+    {
+        return self::feature($id, ['type' => 'Point', 'coordinates' => [round($lon, self::DECIMALS), round($lat, self::DECIMALS)]], $properties);
+    }
+
+    /**
+     * @param  array{type: string, coordinates: list<mixed>}  $geometry
+     * @param  array<string, mixed>  $properties
+     * @return array{type: 'Feature', id: string, geometry: array{type: string, coordinates: list<mixed>}, properties: array<string, mixed>|\stdClass}
+     */
+    public static function feature(string $id, array $geometry, array $properties): array
     {
         return [
             'type' => 'Feature',
             'id' => $id,
-            'geometry' => ['type' => 'Point', 'coordinates' => [round($lon, self::DECIMALS), round($lat, self::DECIMALS)]],
+            'geometry' => $geometry,
             'properties' => $properties === [] ? new \stdClass : $properties,
         ];
     }

@@ -24,6 +24,9 @@ final class Checker
 
     public bool $changes = false;
 
+    /** Whether it reads visits. */
+    public bool $visited = false;
+
     private int $nodes = 0;
 
     public function __construct(private readonly string $text, private readonly Scope $scope)
@@ -81,6 +84,12 @@ final class Checker
             $near = Functions::nearest($name, ...Functions::names());
             throw $this->refuse($node, $near === null ? 'formula_function' : 'formula_function_near', ['name' => $name, 'near' => $near ?? ''], strlen($name));
         }
+        if ($name === 'visits' || $name === 'latest_visit') {
+            $this->visited = true;
+            if ($this->scope->visits?->known !== true && $this->scope->visits?->lenient !== true) {
+                throw $this->refuse($node, 'formula_no_visits', ['name' => $name], strlen($name));
+            }
+        }
         $shown = $isSign ? (Functions::SIGNS[$name] ?? $name) : $name;
         $fitting = array_values(array_filter($forms, static fn (array $f): bool => self::takes($f[1], count($node->parts))));
         if ($fitting === []) {
@@ -116,6 +125,9 @@ final class Checker
     private function form(Node $node, array $form, string $shown, string $name): array
     {
         [$operation, $wants, $gives] = $form;
+        if ($operation === 'latest_visit') {
+            return $this->latestVisit($node->parts[0]);
+        }
         $tree = [$operation];
         $common = null;
         $against = '';
@@ -176,6 +188,23 @@ final class Checker
         }
 
         return [$tree, $gives === 'a' ? ($common ?? Type::Missing) : Type::from($gives)];
+    }
+
+    /** @return array{list<mixed>, Type} */
+    private function latestVisit(Node $part): array
+    {
+        $key = $part->kind === 'text' ? (string) $part->value : '';
+        $types = $this->scope->visits->types ?? [];
+        $type = $types[$key] ?? null;
+        if ($type === null) {
+            if ($this->scope->visits?->lenient === true) {
+                return [['z'], Type::Missing];
+            }
+            $near = Functions::nearest($key, ...array_keys($types));
+            throw $this->refuse($part, $near === null ? 'formula_visit' : 'formula_visit_near', ['near' => $near ?? '', 'known' => implode(', ', array_slice(array_keys($types), 0, 8))]);
+        }
+
+        return [['latest_visit', $key], $type];
     }
 
     /** @return array{list<mixed>, Type} */

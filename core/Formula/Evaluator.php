@@ -30,6 +30,8 @@ final readonly class Evaluator
                 return null;
             case 'f':
                 return self::plain($this->in->values[self::word($n)] ?? null);
+            case 'latest_visit':
+                return self::plain($this->in->latest[self::word($n)] ?? null);
             case 'and':
                 return $this->either($n, false);
             case 'or':
@@ -142,6 +144,10 @@ final readonly class Evaluator
             'minute' => (float) substr($s, 3, 2),
             'longitude' => $this->in->lon,
             'latitude' => $this->in->lat,
+            'altitude' => $this->in->altitude,
+            'line_length' => $this->in->length,
+            'area_size' => $this->in->area,
+            'visits' => (float) $this->in->visits,
             'distance_to' => $this->in->lon === null || $this->in->lat === null || abs($y) > 90 || abs($x) > 180 ? null : Lambert::metres($this->in->lon, $this->in->lat, $x, $y),
             default => throw new \LogicException("unknown operation $op"),
         };

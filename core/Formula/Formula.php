@@ -12,6 +12,8 @@ final readonly class Formula
     /**
      * @param  list<mixed>  $tree  see {@see Checker}
      * @param  list<string>  $fields  keys that it reads
+     * @param  bool  $changes  its value moves with the clock
+     * @param  bool  $visited  it reads visits
      */
     private function __construct(
         public string $text,
@@ -19,6 +21,7 @@ final readonly class Formula
         public Type $type,
         public array $fields,
         public bool $changes,
+        public bool $visited,
     ) {
     }
 
@@ -36,7 +39,7 @@ final readonly class Formula
             throw Place::refuse($text, 'formula_result', $node->at, $node->length, ['type' => $type->value, 'wanted' => $wanted->value]);
         }
 
-        return new self($text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes);
+        return new self($text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes, $checker->visited);
     }
 
     /** The value for one record: float, string, bool, or null where it is missing. */

@@ -10,7 +10,8 @@ namespace PinYard\Formula;
  * A missing value in gives a missing value out, but for `choose`, `first_given`, `missing`, `given`, `join`, `and`, `or`.
  * A division by zero, a root of a negative number, a date that does not exist: missing.
  *
- * Words of a signature: a type, `a` for "any one type, the same for each a", `unit`, `whole` (a literal), `shape` (a literal text);
+ * Words of a signature: a type, `a` for "any one type, the same for each a", `unit`, `whole` (a literal), `shape` (a literal text),
+ * `visit` (the key of a field of visits, as a literal text);
  * `...` says that the last may be repeated.
  */
 final class Functions
@@ -22,7 +23,8 @@ final class Functions
         'choices' => ['label', 'has', 'count'],
         'missing' => ['choose', 'first_given', 'missing', 'given'],
         'dates' => ['between', 'age', 'add', 'today', 'now', 'date', 'at', 'date_of', 'time_of', 'year', 'month', 'day', 'weekday', 'hour', 'minute'],
-        'place' => ['longitude', 'latitude', 'distance_to'],
+        'place' => ['longitude', 'latitude', 'altitude', 'distance_to', 'line_length', 'area_size'],
+        'visits' => ['visits', 'latest_visit'],
     ];
 
     /** Units of time, with their seconds where they have a fixed number of them. */
@@ -85,7 +87,13 @@ final class Functions
         'minute' => [['minute', ['time'], 'number']],
         'longitude' => [['longitude', [], 'number']],
         'latitude' => [['latitude', [], 'number']],
+        'altitude' => [['altitude', [], 'number']],
         'distance_to' => [['distance_to', ['number', 'number'], 'number']],
+        'line_length' => [['line_length', [], 'number']],
+        'area_size' => [['area_size', [], 'number']],
+        'visits' => [['visits', [], 'number']],
+        // What it gives is the type of the field that it names.
+        'latest_visit' => [['latest_visit', ['visit'], 'missing']],
     ];
 
     /** How operators are written, for sentences. */

@@ -4,14 +4,16 @@ declare(strict_types=1);
 
 namespace PinYard\Formula;
 
-/** What a formula may name: fields with their types, the codes of choices. */
+use PinYard\Design\VisitFields;
+
+/** What a formula may name: fields with their types, the codes of choices, what visits have. */
 final readonly class Scope
 {
     /**
      * @param  array<string, Type>  $fields  by key
      * @param  array<string, array<array-key, string>>  $labels  code to label, by key of a choice field
      */
-    public function __construct(public array $fields, public array $labels = [])
+    public function __construct(public array $fields, public array $labels = [], public ?VisitFields $visits = null)
     {
     }
 }

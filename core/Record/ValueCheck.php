@@ -49,7 +49,7 @@ final readonly class ValueCheck
                 $problems[] = new Problem('field_unknown', (string) $key, OneValue::shown($values[$key]), ['key' => (string) $key]);
             }
         }
-        $working = new Surroundings([], $in->now, $in->zone, $design->rules->labels, $in->lon, $in->lat);
+        $working = $in->anew($design->rules->labels);
         $wrong = [];
         $hidden = [];
         foreach ($design->rules->order as $key) {

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace PinYard\Sync;
 
+use PinYard\Design\AltitudeRules;
+use PinYard\Design\LayerDesign;
 use PinYard\Formula\Surroundings;
-use PinYard\Geo\Position;
+use PinYard\Geo\Shape;
 use PinYard\Problem;
 use PinYard\Record\ValueCheck;
 use PinYard\Refused;
@@ -16,14 +18,15 @@ use PinYard\Refused;
  */
 final class BatchDecider
 {
-    /** @var array<string, true> ids of records and photos that exist, with those that this batch adds */
+    /** @var array<string, true> ids of records and files that exist, with those that this batch adds */
     private array $taken;
 
     /**
      * @param  array<int, LayerRules>  $layers  by layer number; a layer that the person may not see is absent
-     * @param  list<string>  $takenIds  those of the batch's record and photo ids that exist already
+     * @param  list<string>  $takenIds  those of the batch's record and file ids that exist already
+     * @param  array<string, true>  $visitable  records that the visits of this batch may belong to; those that it adds join them
      */
-    public function __construct(private readonly array $layers, array $takenIds)
+    public function __construct(private readonly array $layers, array $takenIds, private array $visitable = [])
     {
         $this->taken = array_fill_keys($takenIds, true);
     }
@@ -46,44 +49,54 @@ final class BatchDecider
             return Decision::refused($op, [new Problem('record_exists', 'record', $op->record->text)]);
         }
 
-        $problems = [];
-        $position = null;
+        $problems = $this->visitProblems($op, $rules);
+        $shape = null;
         try {
-            $position = Position::fromGeoJson($op->geometry);
+            $shape = Shape::fromGeoJson($op->geometry, $design->geometry);
         } catch (Refused $e) {
             array_push($problems, ...$e->problems);
         }
+        array_push($problems, ...self::altitudeProblems($op, $design));
         // By the clock of the moment when it was recorded: what was no future then is none now.
-        $check = ValueCheck::against($design, $op->values, new Surroundings([], $op->capturedAt, $rules->zone, [], $position?->lon, $position?->lat));
-        array_unshift($problems, ...$check->problems);
-        $photos = [];
-        if ($op->photos !== [] && ! $design->photos->allowed) {
-            $problems[] = new Problem('photos_not_allowed', 'photos', count($op->photos));
-        } elseif (count($op->photos) > $design->photos->most || $design->photos->allowed && count($op->photos) < $design->photos->least) {
-            $problems[] = new Problem('photos_count', 'photos', count($op->photos), [
-                'count' => count($op->photos), 'least' => $design->photos->least, 'most' => $design->photos->most,
-            ]);
-        } else {
-            foreach ($op->photos as $one) {
-                try {
-                    $photo = DeclaredPhoto::read($one, $design->photos);
-                    if (isset($this->taken[$photo->id->text])) {
-                        throw Refused::because('photo_exists', 'photos', $photo->id->text);
-                    }
-                    $photos[$photo->id->text] = $photo;
-                } catch (Refused $e) {
-                    array_push($problems, ...$e->problems);
-                }
-            }
-        }
-        if ($problems !== [] || $position === null) {
+        $in = (new Surroundings([], $op->capturedAt, $rules->zone))->at($shape, $op->altitudeFor($design));
+        $check = ValueCheck::against($design, $op->values, $in);
+        $files = FileCheck::of($design, $op->photos, fn (string $id): bool => isset($this->taken[$id]));
+        $problems = [...$check->problems, ...$problems, ...$files->problems];
+        if ($problems !== [] || $shape === null) {
             return Decision::refused($op, $problems);
         }
         $this->taken[$op->record->text] = true;
-        foreach ($photos as $id => $_) {
-            $this->taken[$id] = true;
+        $this->visitable[$op->record->text] = true;
+        foreach ($files->files as $file) {
+            $this->taken[$file->id->text] = true;
         }
 
-        return Decision::applied($op, $check->values, $position, array_values($photos));
+        return Decision::applied($op, $check->values, $shape, $files->files);
+    }
+
+    /** @return list<Problem> */
+    private function visitProblems(Operation $op, LayerRules $rules): array
+    {
+        if (! $rules->visits) {
+            return $op->visited === null ? [] : [new Problem('visit_not_here', 'visited', $op->visited->text)];
+        }
+
+        return match (true) {
+            $op->visited === null => [new Problem('visit_of_what', 'visited')],
+            ! isset($this->visitable[$op->visited->text]) => [new Problem('visit_unknown', 'visited', $op->visited->text)],
+            default => [],
+        };
+    }
+
+    /** @return list<Problem> */
+    private static function altitudeProblems(Operation $op, LayerDesign $design): array
+    {
+        $altitude = $op->altitudeFor($design);
+        if ($altitude === null) {
+            return $design->altitude?->required ? [new Problem('altitude_required', 'altitude')] : [];
+        }
+
+        return $altitude < AltitudeRules::LOWEST || $altitude > AltitudeRules::HIGHEST
+            ? [new Problem('altitude_range', 'altitude', $altitude, ['value' => $altitude, 'lowest' => AltitudeRules::LOWEST, 'highest' => AltitudeRules::HIGHEST])] : [];
     }
 }

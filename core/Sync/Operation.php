@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Sync;
 
+use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
 
@@ -15,8 +16,10 @@ final readonly class Operation
 {
     /**
      * @param  array<mixed>  $values
-     * @param  list<mixed>  $photos
-     * @param  array{accuracy: float|null, at: string|null}  $fix
+     * @param  list<mixed>  $photos  files that it announces, photos and those for slots
+     * @param  Fix  $fix  what the receiver said
+     * @param  float|null  $altitude  metres
+     * @param  RecordId|null  $visited  the record that this one is a visit to
      */
     private function __construct(
         public RecordId $op,
@@ -29,7 +32,9 @@ final readonly class Operation
         public array $values,
         public mixed $geometry,
         public array $photos,
-        public array $fix,
+        public Fix $fix,
+        public ?float $altitude,
+        public ?RecordId $visited,
     ) {
     }
 
@@ -67,7 +72,9 @@ final readonly class Operation
             $in['values'],
             $in['geometry'] ?? null,
             $photos,
-            self::fix($in['fix'] ?? null),
+            Fix::read($in['fix'] ?? null),
+            self::altitude($in['altitude'] ?? null),
+            isset($in['visited']) ? RecordId::of($in['visited'], 'visited') : null,
         );
     }
 
@@ -85,15 +92,21 @@ final readonly class Operation
         }
     }
 
-    /** @return array{accuracy: float|null, at: string|null} metres, RFC 3339 */
-    private static function fix(mixed $in): array
+    /** Metres: what the person said, else what the receiver told, where the layer keeps it. */
+    public function altitudeFor(LayerDesign $design): ?float
     {
-        $accuracy = is_array($in) ? ($in['accuracy'] ?? null) : null;
-        $at = is_array($in) ? ($in['at'] ?? null) : null;
+        $keeps = $design->altitude !== null || $design->fix->keeps('altitude');
 
-        return [
-            'accuracy' => (is_int($accuracy) || is_float($accuracy)) && $accuracy >= 0 && $accuracy < 1e7 ? (float) $accuracy : null,
-            'at' => is_string($at) && strlen($at) < 40 ? $at : null,
-        ];
+        return $keeps ? ($this->altitude ?? $this->fix->altitude) : null;
+    }
+
+    /** @throws Refused */
+    private static function altitude(mixed $in): ?float
+    {
+        if ($in !== null && ! is_int($in) && ! is_float($in)) {
+            throw Refused::because('altitude_number', 'altitude', is_scalar($in) ? $in : null);
+        }
+
+        return $in === null ? null : (float) $in;
     }
 }

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Opis\JsonSchema\Validator;
+use PinYard\Design\ChoiceReader;
 use PinYard\Design\Conversion;
 use PinYard\Design\DesignChange;
 use PinYard\Design\DesignMerge;
@@ -54,8 +55,8 @@ describe('a design document', function (): void {
         $read = fn (array $fields): array => refusals(fn () => LayerDesign::fromArray(['title' => 'T', 'geometry' => 'point', 'fields' => $fields]));
         expect($read($fields(DesignReader::MOST_FIELDS)))->toBe([])
             ->and($read($fields(DesignReader::MOST_FIELDS + 1)))->toBe(['too_many'])
-            ->and($read($choices(DesignReader::MOST_CHOICES)))->toBe([])
-            ->and($read($choices(DesignReader::MOST_CHOICES + 1)))->toBe(['too_many']);
+            ->and($read($choices(ChoiceReader::MOST_CHOICES)))->toBe([])
+            ->and($read($choices(ChoiceReader::MOST_CHOICES + 1)))->toBe(['too_many']);
     });
 });
 

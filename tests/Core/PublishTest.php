@@ -9,7 +9,7 @@ use PinYard\Carto\Look;
 use PinYard\Carto\Peg;
 use PinYard\Carto\StyleLayers;
 use PinYard\Design\LayerDesign;
-use PinYard\Device\PictureType;
+use PinYard\Device\FileType;
 
 $design = fn (): LayerDesign => LayerDesign::fromArray(vectors('values')['design']);
 
@@ -109,9 +109,11 @@ describe('a board', function () use ($design): void {
 });
 
 // Source: the first bytes as JPEG (ITU-T T.81, B.1.1.3), PNG (W3C, 5.2) and WebP (RFC 9649, section 2.4) define them.
-it('tells pictures by their first bytes', function (string $bytes, ?PictureType $type): void {
-    expect(PictureType::fromBytes($bytes))->toBe($type);
+it('tells files by their first bytes', function (string $bytes, ?FileType $type): void {
+    expect(FileType::fromBytes($bytes))->toBe($type);
 })->with([
-    ["\xFF\xD8\xFF\xE0aaaaaaaa", PictureType::Jpeg], ["\x89PNG\r\n\x1A\naaaa", PictureType::Png], ["RIFF\x10\x00\x00\x00WEBP", PictureType::Webp],
-    ["RIFF\x10\x00\x00\x00WAVE", null], ['GIF89aaaaaaa', null], ['%PDF-1.7', null], ['<?php echo', null], ['', null],
+    ["\xFF\xD8\xFF\xE0aaaaaaaa", FileType::Jpeg], ["\x89PNG\r\n\x1A\naaaa", FileType::Png], ["RIFF\x10\x00\x00\x00WEBP", FileType::Webp],
+    ["RIFF\x10\x00\x00\x00WAVE", FileType::Wav], ['GIF89aaaaaaa', null], ['%PDF-1.7', FileType::Pdf], ["\x00\x00\x00\x20ftypisom", FileType::M4a],
+    ["\x00\x00\x00\x14ftypqt  ", FileType::Mov], ['OggS000000000', FileType::Ogg], ["\x1A\x45\xDF\xA3aaaaaaaa", FileType::WebmAudio], ['ID3aaaaaaaaa', FileType::Mp3], ["\xFF\xFBaaaaaaaaaa", FileType::Mp3],
+    ["\x00\x00\x00\x18ftypheic", null], ['<?php echo', null], ['', null],
 ]);

@@ -66,6 +66,7 @@ const RIGHTS = [
     'DELETE api/v1/layers/{layer}/records/{record}' => COORDINATORS,
     'POST api/v1/layers/{layer}/records/{record}/restore' => MEMBERS,
     'GET api/v1/layers/{layer}/records/{record}/history' => MEMBERS,
+    'GET api/v1/layers/{layer}/records/{record}/visits' => MEMBERS,
     'POST api/v1/places/read' => SIGNED_IN,
     'GET api/v1/layers/{layer}/slices' => MEMBERS,
     'POST api/v1/layers/{layer}/slices' => COORDINATORS,

@@ -16,6 +16,7 @@ use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
 use PinYard\Design\LayerDesign;
 use PinYard\Design\ValueSchema;
+use PinYard\Design\VisitFields;
 use PinYard\Formula\Formula;
 use PinYard\Refused;
 
@@ -33,6 +34,8 @@ final class LayerController
                 'id' => $layer->id,
                 'title' => $layer->title,
                 'purpose' => $design->purpose,
+                'geometry' => $design->geometry->value,
+                'visits_of' => $layer->visits_of,
                 'fields' => count($design->fields),
                 'design_version' => $layer->design_version,
                 'records' => Records::seenBy($request->user(), $layer)->count(),
@@ -41,10 +44,15 @@ final class LayerController
         })->all());
     }
 
-    #[OA\Post(path: '/api/v1/designs/check', summary: 'Check a design without saving it', description: 'Answers with the rules for its values, as the field app will use them, so that a form can be tried.', tags: ['Designs'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/LayerDesign')), responses: [new OA\Response(response: 200, description: 'The design is sound')])]
+    #[OA\Post(path: '/api/v1/designs/check', summary: 'Check a design without saving it', description: 'Answers with the rules for its values, as the field app will use them, so that a form can be tried.', tags: ['Designs'], parameters: [
+        new OA\Parameter(name: 'layer', in: 'query', description: 'the layer that it is a draft of, so that formulas may name its visits', schema: new OA\Schema(type: 'integer')),
+    ], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/LayerDesign')), responses: [new OA\Response(response: 200, description: 'The design is sound')])]
     public function check(Request $request): JsonResponse
     {
-        $design = LayerDesign::fromArray($request->json()->all());
+        $layer = Layer::query()->find($request->integer('layer'));
+        // Formulas may speak of visits where the layer has some; who may not see it learns nothing of them.
+        $visits = $layer !== null && $request->user()->can('view', $layer) ? $layer->visitFields() : VisitFields::none();
+        $design = LayerDesign::fromArray($request->json()->all(), $visits);
 
         return new JsonResponse(['design' => $design->toArray(), 'value_schema' => ValueSchema::of($design), 'rules' => $design->rules->toArray(), 'results' => $this->results($design), 'look' => Look::suggest($design)->toArray()]);
     }
@@ -86,7 +94,7 @@ final class LayerController
         if (! is_array($document)) {
             throw Refused::because('must_be_object', 'design');
         }
-        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document), (int) $request->json('base'), $request->user(), (array) $request->json('decisions', []));
+        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document, $layer->visitFields()), (int) $request->json('base'), $request->user(), (array) $request->json('decisions', []));
 
         return new JsonResponse($this->present($request, $layer));
     }
@@ -107,6 +115,8 @@ final class LayerController
             'id' => $layer->id,
             'programme' => $layer->programme_id,
             'design_version' => $layer->design_version,
+            'visits_of' => $layer->visits_of,
+            'visits_layer' => $layer->visitsLayer?->id,
             'design' => $design->toArray(),
             'value_schema' => ValueSchema::of($design),
             'rules' => $design->rules->toArray(),

@@ -40,6 +40,7 @@ final class PackController
                 return [
                     'id' => $layer->id,
                     'title' => $design->title,
+                    'visits_of' => $layer->visits_of,
                     'design_version' => $layer->design_version,
                     'design' => $design->toArray(),
                     'name_field' => $design->nameField()?->key,

@@ -18,6 +18,7 @@ use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
 use PinYard\Board\Filter;
 use PinYard\Carto\Look;
+use PinYard\Design\GeometryKind;
 use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
@@ -60,17 +61,18 @@ final class RecordController
     }
 
     #[OA\Post(path: '/api/v1/layers/{layer}/records', summary: 'Add a record at the desk; no fix is needed', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['values', 'geometry'], properties: [
-        new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', description: 'a GeoJSON Point', type: 'object'),
+        new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', description: 'a GeoJSON Point, LineString or Polygon, as the layer has it', type: 'object'),
+        new OA\Property(property: 'altitude', description: 'metres, where the layer keeps it', type: 'number', nullable: true), new OA\Property(property: 'visited', description: 'in a layer of visits: the record that was visited', type: 'string', nullable: true),
     ])), responses: [new OA\Response(response: 201, description: 'The record')])]
     public function store(Request $request, Layer $layer): JsonResponse
     {
-        $record = (new DeskEntry($request->user(), $layer))->add($request->json('values', []), $request->json('geometry'));
+        $record = (new DeskEntry($request->user(), $layer))->add($request->json('values', []), $request->json('geometry'), $request->json('altitude'), $request->json('visited'));
 
         return new JsonResponse($record, 201);
     }
 
     #[OA\Patch(path: '/api/v1/layers/{layer}/records/{record}', summary: 'Change values or place of a record', description: 'Only what was changed is sent, with the version that it began from; what others changed meanwhile is kept.', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['base'], properties: [
-        new OA\Property(property: 'base', type: 'integer'), new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', type: 'object', nullable: true),
+        new OA\Property(property: 'base', type: 'integer'), new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', type: 'object', nullable: true), new OA\Property(property: 'altitude', type: 'number', nullable: true),
     ])), responses: [new OA\Response(response: 200, description: 'The record')])]
     public function update(Request $request, Layer $layer, string $record): JsonResponse
     {
@@ -83,7 +85,7 @@ final class RecordController
             throw Refused::because('op_values', 'values');
         }
 
-        return new JsonResponse((new RecordEdit($request->user(), $layer->id))->change($record, $base, $values, $request->json('geometry')));
+        return new JsonResponse((new RecordEdit($request->user(), $layer->id))->change($record, $base, $values, $request->json('geometry'), $request->json()->has('altitude') ? [$request->json('altitude')] : null));
     }
 
     #[OA\Delete(path: '/api/v1/layers/{layer}/records/{record}', summary: 'Delete a record; it can be restored', tags: ['Records'], responses: [new OA\Response(response: 204, description: 'Deleted')])]
@@ -113,11 +115,25 @@ final class RecordController
         return new JsonResponse(RecordHistory::of($layer, RecordId::of($record)));
     }
 
+    #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/visits', summary: 'Visits to a record, newest first', tags: ['Records'], responses: [new OA\Response(response: 200, description: 'The layer of visits, and its records')])]
+    public function visits(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        $id = self::id($record);
+        Records::seenBy($request->user(), $layer)->where('id', $id)->exists() || abort(404);
+        $visits = $layer->visitsLayer;
+        if ($visits === null) {
+            return new JsonResponse(['layer' => null, 'records' => []]);
+        }
+        $rows = Records::seenBy($request->user(), $visits)->where('parent', $id)->orderByDesc('collected_at')->limit(500)->get();
+
+        return new JsonResponse(['layer' => $visits->id, 'records' => Records::present($visits, $visits->design(), $rows)]);
+    }
+
     private function query(Request $request, Layer $layer): Builder
     {
         $query = Records::seenBy($request->user(), $layer);
         if (is_string($request->query('bbox'))) {
-            Records::within($query, Box::fromText($request->query('bbox')));
+            Records::within($query, Box::fromText($request->query('bbox')), $layer->has_shapes ? $layer->design()->geometry : GeometryKind::Point);
         }
         if (is_string($request->query('filter'))) {
             $design = $layer->design();

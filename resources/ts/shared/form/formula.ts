@@ -16,6 +16,12 @@ export type Surroundings = {
   labels?: Record<string, Record<string, string>>
   lon?: number | null
   lat?: number | null
+  /** Metres of a line or around an area, square metres, metres of altitude. */
+  length?: number | null
+  area?: number | null
+  altitude?: number | null
+  visits?: number
+  latest?: Record<string, unknown>
 }
 
 const UNITS: Record<string, number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400, weeks: 604_800 }
@@ -29,6 +35,7 @@ export function work(tree: Tree, s: Surroundings): Worked {
     case 'n': case 's': case 'b': return parts[0] as Known
     case 'z': return null
     case 'f': return plain(s.values[parts[0] as string])
+    case 'latest_visit': return plain(s.latest?.[parts[0] as string])
     case 'and': return either(go, parts, false)
     case 'or': return either(go, parts, true)
     case 'choose': {
@@ -141,6 +148,10 @@ function carryOut(op: string, v: Known[], s: Surroundings): Worked {
     case 'minute': return Number(ta.slice(3, 5))
     case 'longitude': return s.lon ?? null
     case 'latitude': return s.lat ?? null
+    case 'altitude': return s.altitude ?? null
+    case 'line_length': return s.length ?? null
+    case 'area_size': return s.area ?? null
+    case 'visits': return s.visits ?? 0
     case 'distance_to': return s.lon == null || s.lat == null || Math.abs(b) > 90 || Math.abs(a) > 180 ? null : metresBetween(s.lon, s.lat, a, b)
     default: throw new Error(`unknown operation ${op}`)
   }
