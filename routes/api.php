@@ -92,6 +92,9 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('places/read', PlaceController::class);
         Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
+        Route::post('layers/{layer}/records/{record}/files', [RecordController::class, 'files'])->can('view', 'layer');
+        Route::delete('attachments/{attachment}', [AttachmentController::class, 'destroy'])->can('change', 'attachment');
+        Route::post('attachments/{attachment}/restore', [AttachmentController::class, 'restore'])->can('change', 'attachment');
         Route::get('attachments/{attachment}/{size}', [AttachmentController::class, 'show'])->can('view', 'attachment')
             ->whereIn('size', ['original', 'thumb', 'view']);
 

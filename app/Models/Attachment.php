@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Support\Facades\Storage;
 use PinYard\Device\FileType;
 use PinYard\Record\RecordId;
 
@@ -20,8 +21,9 @@ use PinYard\Record\RecordId;
  * @property string $type
  * @property int $bytes
  * @property string $sha256
- * @property 'on_way'|'stored'|'refused' $state
+ * @property 'on_way'|'stored'|'refused'|'removed' $state removed ones keep their bytes and can be put back
  * @property string|null $reason
+ * @property int|null $width
  * @property int|null $created_by
  * @property Layer $layer
  */
@@ -47,6 +49,11 @@ class Attachment extends Model
         return preg_match('/^[0-9a-f-]{36}$/D', (string) $value) === 1
             ? $this->newQuery()->find(RecordId::of($value)->bytes())
             : null;
+    }
+
+    public function arrived(): bool
+    {
+        return Storage::disk('attachments')->exists($this->path());
     }
 
     public function text(): string

@@ -120,7 +120,7 @@ final readonly class MapPage
     /** @return list<array{id: string, state: string}> */
     private function photos(string $record): array
     {
-        return array_values(Attachment::query()->where('layer_id', $this->map->layer_id)->where('record_id', $record)->orderBy('position')->get()
+        return array_values(Attachment::query()->where('layer_id', $this->map->layer_id)->where('record_id', $record)->where('state', '!=', 'removed')->where('type', 'like', 'image/%')->orderBy('position')->get()
             ->map(static fn (Attachment $a): array => ['id' => $a->text(), 'state' => $a->state])->all());
     }
 }

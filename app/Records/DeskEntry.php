@@ -24,12 +24,12 @@ final readonly class DeskEntry
      *
      * @throws Refused
      */
-    public function add(mixed $values, mixed $geometry, mixed $altitude = null, mixed $visited = null): array
+    public function add(mixed $values, mixed $geometry, mixed $altitude = null, mixed $visited = null, mixed $photos = []): array
     {
         $record = RecordId::make();
         [$answer] = SyncRound::for($this->user, RecordId::make()->text)->take([[
             'op' => RecordId::make()->text, 'kind' => 'add', 'seq' => 0, 'layer' => $this->layer->id, 'design' => $this->layer->design_version,
-            'record' => $record->text, 'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'), 'values' => $values, 'geometry' => $geometry, 'fix' => null, 'photos' => [],
+            'record' => $record->text, 'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'), 'values' => $values, 'geometry' => $geometry, 'fix' => null, 'photos' => $photos,
             'altitude' => $altitude, 'visited' => $visited,
         ]]);
         if ($answer['outcome'] !== 'applied') {

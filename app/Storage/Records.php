@@ -176,7 +176,7 @@ final class Records
     {
         $photos = [];
         foreach (array_chunk($ids, 500) as $some) {
-            $found = DB::table('attachments')->where('layer_id', $layer->id)->whereIn('record_id', $some)->orderBy('position')
+            $found = DB::table('attachments')->where('layer_id', $layer->id)->whereIn('record_id', $some)->where('state', '!=', 'removed')->orderBy('position')
                 ->get(['id', 'record_id', 'state', 'name', 'type', 'slot']);
             foreach ($found as $photo) {
                 $photos[$photo->record_id][] = ['id' => RecordId::fromBytes($photo->id)->text, 'state' => $photo->state, 'name' => $photo->name, 'type' => $photo->type, 'slot' => $photo->slot];

@@ -22,8 +22,9 @@ final readonly class FileCheck
     /**
      * @param  list<mixed>  $declared
      * @param  callable(string): bool  $isTaken  whether an id belongs to another file already
+     * @param  array<string, int>|null  $there  files that the record has already, by slot ('' for photos at large); null for a new record
      */
-    public static function of(LayerDesign $design, array $declared, callable $isTaken): self
+    public static function of(LayerDesign $design, array $declared, callable $isTaken, ?array $there = null): self
     {
         $problems = [];
         $bySlot = ['' => []];
@@ -32,18 +33,21 @@ final readonly class FileCheck
             $bySlot[is_string($slot) ? $slot : ''][] = $one;
         }
         $photos = $design->photos;
+        // What a record that is there lacks was judged when it was made.
+        $had = static fn (string $slot): int => $there[$slot] ?? 0;
+        $few = static fn (int $count, int $least): bool => $there === null && $count < $least;
         $count = count($bySlot['']);
         if ($count > 0 && ! $photos->allowed) {
             $problems[] = new Problem('photos_not_allowed', 'photos', $count);
             $bySlot[''] = [];
-        } elseif ($count > $photos->most || $photos->allowed && $count < $photos->least) {
-            $problems[] = new Problem('photos_count', 'photos', $count, ['count' => $count, 'least' => $photos->least, 'most' => $photos->most]);
+        } elseif ($count > 0 && $count + $had('') > $photos->most || $photos->allowed && $few($count, $photos->least)) {
+            $problems[] = new Problem('photos_count', 'photos', $count, ['count' => $count + $had(''), 'least' => $photos->least, 'most' => $photos->most]);
             $bySlot[''] = [];
         }
         foreach ($design->slots as $slot) {
             $count = count($bySlot[$slot->key] ?? []);
-            if ($count < $slot->least || $count > $slot->most) {
-                $problems[] = new Problem('slot_count', 'photos', $count, ['slot' => $slot->label, 'count' => $count, 'least' => $slot->least, 'most' => $slot->most]);
+            if ($few($count, $slot->least) || $count > 0 && $count + $had($slot->key) > $slot->most) {
+                $problems[] = new Problem('slot_count', 'photos', $count, ['slot' => $slot->label, 'count' => $count + $had($slot->key), 'least' => $slot->least, 'most' => $slot->most]);
                 $bySlot[$slot->key] = [];
             }
         }

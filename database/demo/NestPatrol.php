@@ -91,6 +91,7 @@ final class NestPatrol
                 ['key' => 'note', 'label' => 'Note', 'kind' => 'long_text', 'most' => 500],
             ],
             'photos' => ['allowed' => true, 'least' => 0, 'most' => 4],
+            'slots' => [['key' => 'tag', 'label' => 'Tag close-up', 'kind' => 'photo', 'hint' => 'If the turtle was still there']],
             'rights' => ['crew' => ['add' => true, 'see' => 'all', 'change' => 'all', 'delete' => 'own']],
             'fix' => ['warn_above' => 15],
             'info' => ['description' => 'One record for each nest; the stake carries its code.', 'tags' => ['turtles', 'nesting', 'season'], 'credits' => 'Nest Patrol, Halcyon Cays', 'source' => 'Dawn walks by six crews'],
@@ -109,7 +110,11 @@ final class NestPatrol
         ]);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
         $layer = Designs::createLayer($programme, self::design(), $mara);
+        $visits = NestVisits::layer($programme, $layer, $mara);
+        $layer = $layer->fresh() ?? throw new \LogicException('the layer is gone');
+        BeachShapes::sectors($programme, $mara, self::beaches());
         $mornings = [];
+        $walkers = [];
         foreach (self::CREWS as $i => [$name, $people, $sectors]) {
             $crew = $programme->crews()->create(['name' => $name]);
             foreach ($people as $j => $person) {
@@ -120,9 +125,12 @@ final class NestPatrol
                 $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew, 'crew_id' => $crew->id]);
                 $nests = intdiv(self::NESTS, 12) + (($i * 2 + $j) < self::NESTS % 12 ? 1 : 0);
                 array_push($mornings, ...self::season($dice, $layer, $user, $sectors, $nests));
+                $walkers[] = [$user, $sectors];
             }
         }
+        BeachShapes::walks($dice, $programme, $mara, self::beaches(), $walkers);
         self::deliverInOrder($mornings);
+        NestVisits::make($dice, $visits, $mornings);
         self::publish($programme, $layer->refresh());
         self::freshStart($mara);
     }
@@ -188,7 +196,7 @@ final class NestPatrol
                 'kind' => 'add',
                 'seq' => $n,
                 'layer' => $layer->id,
-                'design' => 1,
+                'design' => $layer->design_version,
                 'record' => RecordId::make()->text,
                 'captured_at' => $laid->addDay()->setTime(5 + $dice->getInt(0, 2), $dice->getInt(0, 59))->min(now()->subMinutes(4))->format('Y-m-d\TH:i:s\Z'),
                 'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]],
@@ -290,7 +298,7 @@ final class NestPatrol
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
     }
 
-    /** @return array<string, array{code: string, name: string, points: non-empty-list<array{float, float}>}> */
+    /** @return array<string, array{code: string, name: string, isle: string, points: non-empty-list<array{float, float}>}> */
     private static function beaches(): array
     {
         static $beaches = null;

@@ -82,7 +82,7 @@ it('refuses what is not as announced', function (): void {
     $photo = ($this->announcing)($this->bytes);
     ($this->begin)($photo, 999)->assertStatus(422);
     ($this->begin)($photo, 40 * 1_048_576)->assertStatus(422);
-    ($this->begin)($photo, 400 * 1_048_576)->assertStatus(413);
+    ($this->begin)($photo, 600 * 1_048_576)->assertStatus(413);
     ($this->begin)(['id' => RecordId::make()->text, 'bytes' => 5])->assertNotFound();
     ($this->begin)(['id' => 'nonsense', 'bytes' => 5])->assertNotFound();
     $to = ($this->begin)($photo)->headers->get('Location');

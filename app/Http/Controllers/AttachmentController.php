@@ -6,9 +6,14 @@ namespace App\Http\Controllers;
 
 use App\Models\Attachment;
 use App\Photos\Pictures;
+use App\Records\RecordFiles;
 use Illuminate\Filesystem\FilesystemAdapter;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Storage;
 use OpenApi\Attributes as OA;
+use PinYard\Device\FileKind;
+use PinYard\Device\FileType;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 
 final class AttachmentController
@@ -19,9 +24,22 @@ final class AttachmentController
         return self::send($attachment, $size, 'private, max-age=86400');
     }
 
+    #[OA\Delete(path: '/api/v1/attachments/{attachment}', summary: 'Take a file away from its record; it can be put back', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'The record')])]
+    public function destroy(Request $request, Attachment $attachment): JsonResponse
+    {
+        return new JsonResponse((new RecordFiles($request->user()))->remove($attachment));
+    }
+
+    #[OA\Post(path: '/api/v1/attachments/{attachment}/restore', summary: 'Put a file back that was taken away', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'The record')])]
+    public function restore(Request $request, Attachment $attachment): JsonResponse
+    {
+        return new JsonResponse((new RecordFiles($request->user()))->putBack($attachment));
+    }
+
     public static function send(Attachment $photo, string $size, string $cache): StreamedResponse
     {
-        abort_if($photo->state !== 'stored', 404);
+        // Smaller copies are drawn of pictures alone.
+        abort_if($photo->state !== 'stored' || $size !== 'original' && FileType::from($photo->type)->kind() !== FileKind::Photo, 404);
         $path = $size === 'original' ? $photo->path() : Pictures::sized($photo, $size);
 
         $disk = Storage::disk('attachments');

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Layer;
 use App\Records\DeskEntry;
 use App\Records\RecordEdit;
+use App\Records\RecordFiles;
 use App\Records\RecordHistory;
 use App\Storage\FilterSql;
 use App\Storage\MapFeatures;
@@ -66,7 +67,7 @@ final class RecordController
     ])), responses: [new OA\Response(response: 201, description: 'The record')])]
     public function store(Request $request, Layer $layer): JsonResponse
     {
-        $record = (new DeskEntry($request->user(), $layer))->add($request->json('values', []), $request->json('geometry'), $request->json('altitude'), $request->json('visited'));
+        $record = (new DeskEntry($request->user(), $layer))->add($request->json('values', []), $request->json('geometry'), $request->json('altitude'), $request->json('visited'), $request->json('photos', []));
 
         return new JsonResponse($record, 201);
     }
@@ -113,6 +114,19 @@ final class RecordController
         Records::withDeletedSeenBy($request->user(), $layer)->where('id', self::id($record))->exists() || abort(404);
 
         return new JsonResponse(RecordHistory::of($layer, RecordId::of($record)));
+    }
+
+    #[OA\Post(path: '/api/v1/layers/{layer}/records/{record}/files', summary: 'Announce files that join a record; their bytes come as uploads', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['files'], properties: [
+        new OA\Property(property: 'files', type: 'array', items: new OA\Items(type: 'object')),
+    ])), responses: [new OA\Response(response: 201, description: 'The record')])]
+    public function files(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        $files = $request->json('files');
+        if (! is_array($files) || ! array_is_list($files) || $files === []) {
+            throw Refused::because('must_be_list', 'files');
+        }
+
+        return new JsonResponse((new RecordFiles($request->user()))->announce($layer->id, $record, $files), 201);
     }
 
     #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/visits', summary: 'Visits to a record, newest first', tags: ['Records'], responses: [new OA\Response(response: 200, description: 'The layer of visits, and its records')])]

@@ -12,7 +12,6 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Str;
 use OpenApi\Attributes as OA;
-use PinYard\Design\PhotoRules;
 use PinYard\Problem;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
@@ -23,6 +22,9 @@ final class UploadController
 {
     private const KEEP_DAYS = 7;
 
+    /** The largest file that any slot may take. */
+    private const MOST_BYTES = 524_288_000;
+
     /** Bytes read from the wire at a time. */
     private const PIECE = 65_536;
 
@@ -32,7 +34,7 @@ final class UploadController
         return $this->tus(204, [
             'Tus-Version' => '1.0.0',
             'Tus-Extension' => 'creation,checksum,termination,expiration',
-            'Tus-Max-Size' => (string) PhotoRules::MOST_BYTES,
+            'Tus-Max-Size' => (string) self::MOST_BYTES,
             'Tus-Checksum-Algorithm' => 'sha1,sha256',
         ]);
     }
@@ -52,7 +54,7 @@ final class UploadController
         }
         $length = $request->header('Upload-Length');
         if (! is_string($length) || ! ctype_digit($length) || (int) $length !== $photo->bytes) {
-            $tooLarge = is_string($length) && ctype_digit($length) && (int) $length > PhotoRules::MOST_BYTES;
+            $tooLarge = is_string($length) && ctype_digit($length) && (int) $length > self::MOST_BYTES;
 
             return Problems::stop($tooLarge ? 413 : 422, new Problem('photo_length', 'photos', $length, ['name' => $photo->name, 'bytes' => $photo->bytes]));
         }

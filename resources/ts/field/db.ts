@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie'
 import { v7 as uuid } from 'uuid'
+import type { Place, Shape } from '../shared/form/geodesic'
 import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values } from '../shared/types'
 
 /** What the phone holds. IndexedDB is the truth here; the server is told of it when there is signal. */
@@ -7,6 +8,8 @@ import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values } fr
 export type PackLayer = {
   id: number
   title: string
+  /** The layer whose records these are visits to. */
+  visits_of: number | null
   design_version: number
   design: Design
   name_field: string | null
@@ -20,8 +23,8 @@ export type PackLayer = {
 export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; backdrops: Backdrop[]; layers: PackLayer[]; fetched_at?: string }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number }
 /** A record as the phone knows it; `local` says that it has not arrived yet. */
-export type PhoneRecord = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & { layer: number; photos: number; local?: 'waiting' | 'refused' | undefined }
-export type Fix = { accuracy: number | null; at: string | null } | null
+export type PhoneRecord = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & { shape?: GeoJSON.Geometry | null; altitude?: number | null; visited?: string; layer: number; photos: number; local?: 'waiting' | 'refused' | undefined }
+export type Fix = { accuracy: number | null; at: string | null; altitude?: number | null } | null
 export type Operation = {
   op: string
   kind: 'add'
@@ -31,9 +34,12 @@ export type Operation = {
   record: string
   captured_at: string
   values: Values
-  geometry: { type: 'Point'; coordinates: [number, number] }
+  geometry: GeoJSON.Point | Shape
   fix: Fix
-  photos: { id: string; name: string; type: string; bytes: number; sha256: string }[]
+  altitude?: number | null
+  /** In a layer of visits: the record that was visited. */
+  visited?: string
+  photos: { id: string; name: string; type: string; bytes: number; sha256: string; slot?: string | null }[]
 }
 export type OutboxItem = { seq: number; op: string; operation: Operation; name: string; state: 'waiting' | 'refused'; problems: string[]; saved_at: string }
 export type PhonePhoto = {
@@ -45,13 +51,14 @@ export type PhonePhoto = {
   type: string
   bytes: number
   sha256: string
+  slot?: string | null
   state: 'waiting' | 'refused'
   sent: number
   upload: string | null
   reason: string | null
 }
 /** A record that is being written. `key` is the layer's for a new one, the record's for one that is mended. */
-export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; photos: { id: string; blob: Blob; name: string }[]; record: string; fixes_op?: string | undefined; confirmed?: Values }
+export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; /** Of a line or an area. */ corners?: Place[]; altitude?: number | null; visited?: string; photos: { id: string; blob: Blob; name: string; slot?: string | null }[]; record: string; fixes_op?: string | undefined; confirmed?: Values }
 
 class PhoneStore extends Dexie {
   meta!: EntityTable<{ key: string; value: unknown }, 'key'>
@@ -69,6 +76,7 @@ class PhoneStore extends Dexie {
       meta: 'key', packs: 'programme', backdrops: 'key', records: 'id, layer', cursors: 'layer',
       outbox: 'seq, op, state', photos: 'id, record, state', drafts: 'key',
     })
+    this.version(2).stores({ records: 'id, layer, visited' })
   }
 }
 

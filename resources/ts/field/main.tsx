@@ -11,6 +11,7 @@ import type { Me } from '../shared/types'
 import { db, meta, setMeta } from './db'
 import { LightContext, type Light } from './light'
 import { AddScreen } from './screens/AddScreen'
+import { DrawScreen } from './screens/DrawScreen'
 import { Frame } from './screens/Frame'
 import { ListScreen } from './screens/ListScreen'
 import { MapScreen } from './screens/MapScreen'
@@ -49,6 +50,7 @@ function FieldApp() {
               <Route path="/field" element={stored.packs > 0 ? <MapScreen /> : <Navigate to="/field/packs" replace />} />
               <Route path="/field/packs" element={<PackScreen />} />
               <Route path="/field/add/:layer" element={<AddScreen />} />
+              <Route path="/field/draw/:layer" element={<DrawScreen />} />
               <Route path="/field/list" element={<ListScreen />} />
               <Route path="/field/record/:id" element={<RecordScreen />} />
               <Route path="/field/outbox" element={<OutboxScreen />} />

@@ -1,33 +1,10 @@
 import { DetailedError, Upload } from 'tus-js-client'
-import { v7 as uuid } from 'uuid'
 import { api, csrfHeaders } from '../shared/api'
 import { t } from '../shared/texts'
 import type { Problem } from '../shared/types'
 import { db, type PhonePhoto } from './db'
 
 const CHUNK = 524_288
-const TYPES = ['image/jpeg', 'image/png', 'image/webp']
-
-/** Takes a picked file, or says why not; what the server would refuse is refused here already. */
-export async function takePhoto(file: File, maxBytes: number): Promise<{ id: string; blob: Blob; name: string } | { refused: string }> {
-  const mb = (n: number) => Math.round((n / 1_048_576) * 10) / 10
-  if (file.size > maxBytes) return { refused: t('problem.photo_too_large', { name: file.name, mb: mb(file.size), most: mb(maxBytes) }) }
-  const type = typeOf(new Uint8Array(await file.slice(0, 12).arrayBuffer()))
-  if (!type) return { refused: t(TYPES.includes(file.type) ? 'problem.photo_no_picture' : 'problem.photo_type', { name: file.name }) }
-  // A copy of the bytes: the file behind a camera picture may be gone by the time there is signal.
-  const blob = new Blob([await file.arrayBuffer()], { type })
-  const drawable = await createImageBitmap(blob).then((b) => (b.close(), true), () => false)
-  return drawable ? { id: uuid(), blob, name: file.name } : { refused: t('problem.photo_no_picture', { name: file.name }) }
-}
-
-/** By the first bytes, as the server does (core/Device/PictureType.php). */
-function typeOf(head: Uint8Array): string | null {
-  const text = String.fromCharCode(...head)
-  if (head[0] === 0xff && head[1] === 0xd8 && head[2] === 0xff) return 'image/jpeg'
-  if (text.startsWith('\x89PNG\r\n\x1a\n')) return 'image/png'
-  return text.startsWith('RIFF') && text.slice(8, 12) === 'WEBP' ? 'image/webp' : null
-}
-
 /** Sends the photos whose records have arrived, one after the other; each goes on where it was cut off. */
 export async function sendPhotos(): Promise<void> {
   const unsent = new Set((await db.outbox.toArray()).map((item) => item.operation.record))

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 
-export type Position = { lon: number; lat: number; accuracy: number; at: number }
+export type Position = { lon: number; lat: number; accuracy: number; at: number; altitude: number | null }
 export type PositionState = { position: Position | null; denied: boolean }
 
 /** Fixes of the last seconds are averaged, the better ones counting for more. */
@@ -15,7 +15,7 @@ export function usePosition(): PositionState {
     let fixes: Position[] = []
     const watch = navigator.geolocation?.watchPosition(
       ({ coords, timestamp }) => {
-        const fix = { lon: coords.longitude, lat: coords.latitude, accuracy: coords.accuracy, at: timestamp }
+        const fix = { lon: coords.longitude, lat: coords.latitude, accuracy: coords.accuracy, at: timestamp, altitude: coords.altitude }
         fixes = fixes.filter((f) => f.at > timestamp - WINDOW_MS && metres(f, fix) < Math.max(STILL_M, fix.accuracy))
         fixes.push(fix)
         setState({ position: mean(fixes), denied: false })
@@ -37,7 +37,7 @@ function mean(fixes: Position[]): Position {
     lat += w * f.lat
   }
   // Fixes of one receiver in a row are not independent, so the mean claims no more than the best of them.
-  return { lon: lon / weight, lat: lat / weight, accuracy: Math.min(...fixes.map((f) => f.accuracy)), at: fixes.at(-1)?.at ?? 0 }
+  return { lon: lon / weight, lat: lat / weight, accuracy: Math.min(...fixes.map((f) => f.accuracy)), at: fixes.at(-1)?.at ?? 0, altitude: fixes.at(-1)?.altitude ?? null }
 }
 
 type Place = { lon: number; lat: number }

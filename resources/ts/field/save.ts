@@ -1,14 +1,11 @@
 import { v7 as uuid } from 'uuid'
 import { db, meta, setMeta, type Draft, type Operation, type PackLayer, type PhonePhoto } from './db'
+import { sha256 } from '../shared/form/files'
+import { cornersOf, measure, shapeOf } from '../shared/form/geodesic'
 import { filled } from '../shared/form/rules'
 import { shownValue } from '../shared/form/show'
 import { t } from '../shared/texts'
 import type { Value } from '../shared/types'
-
-async function sha256(blob: Blob): Promise<string> {
-  const digest = await crypto.subtle.digest('SHA-256', await blob.arrayBuffer())
-  return [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('')
-}
 
 /** What names a record on screens: the value of the layer's name field, a choice by its label. */
 export function nameOf(layer: PackLayer, values: Record<string, unknown>): string | null {
@@ -28,19 +25,23 @@ export async function saveRecord(layer: PackLayer, draft: Draft): Promise<void> 
   // Hashing is slow and not the database's business, so it comes before the transaction.
   const photos: PhonePhoto[] = await Promise.all(draft.photos.map(async (p): Promise<PhonePhoto> => ({
     id: p.id, record: draft.record, layer: layer.id, blob: p.blob, name: p.name, type: p.blob.type, bytes: p.blob.size,
-    sha256: await sha256(p.blob), state: 'waiting', sent: 0, upload: null, reason: null,
+    sha256: await sha256(p.blob), slot: p.slot ?? null, state: 'waiting', sent: 0, upload: null, reason: null,
   })))
   const now = new Date().toISOString()
+  const { geometry: kind } = layer.design
+  const shape = kind === 'point' ? null : shapeOf(kind, draft.corners ?? [])
+  const place = shape ? measure(shape) : draft
+  const [lon, lat] = [place.lon ?? draft.lon, place.lat ?? draft.lat]
   await db.transaction('rw', [db.records, db.outbox, db.photos, db.drafts, db.meta], async () => {
     const seq = ((await meta<number>('seq')) ?? 0) + 1
     await setMeta('seq', seq)
     const author = (await meta<{ name: string }>('me'))?.name ?? null
     const operation: Operation = {
       op: uuid(), kind: 'add', seq, layer: layer.id, design: layer.design_version, record: draft.record, captured_at: now, values,
-      geometry: { type: 'Point', coordinates: [draft.lon, draft.lat] }, fix: draft.fix,
-      photos: photos.map(({ id, name: photoName, type, bytes, sha256: hash }) => ({ id, name: photoName, type, bytes, sha256: hash })),
+      geometry: shape ?? { type: 'Point', coordinates: [draft.lon, draft.lat] }, fix: draft.fix, ...(layer.design.altitude ? { altitude: draft.altitude ?? null } : {}), ...(draft.visited ? { visited: draft.visited } : {}),
+      photos: photos.map(({ id, name: photoName, type, bytes, sha256: hash, slot }) => ({ id, name: photoName, type, bytes, sha256: hash, slot: slot ?? null })),
     }
-    await db.records.put({ id: draft.record, layer: layer.id, lon: draft.lon, lat: draft.lat, values, collected_at: now, author, name, photos: photos.length, local: 'waiting' })
+    await db.records.put({ id: draft.record, layer: layer.id, lon, lat, shape, altitude: draft.altitude ?? null, ...(draft.visited ? { visited: draft.visited } : {}), values, collected_at: now, author, name, photos: photos.length, local: 'waiting' })
     if (draft.fixes_op) {
       // A refused record that was mended takes the place of the refused one.
       await db.outbox.where('op').equals(draft.fixes_op).delete()
@@ -60,11 +61,17 @@ export async function mend(seq: number): Promise<string | null> {
     const { operation: op } = item
     const photos = await db.photos.where('record').equals(op.record).toArray()
     await db.drafts.put({
-      key: op.record, begun_at: new Date().toISOString(), layer: op.layer, values: op.values, lon: op.geometry.coordinates[0], lat: op.geometry.coordinates[1], fix: op.fix, record: op.record, fixes_op: op.op,
-      photos: photos.map((p) => ({ id: p.id, blob: p.blob, name: p.name })),
+      key: op.record, begun_at: new Date().toISOString(), layer: op.layer, values: op.values, ...placeOf(op), fix: op.fix, record: op.record, fixes_op: op.op, altitude: op.altitude ?? null, ...(op.visited ? { visited: op.visited } : {}),
+      photos: photos.map((p) => ({ id: p.id, blob: p.blob, name: p.name, slot: p.slot ?? null })),
     })
     return `/field/add/${op.layer}?mend=${op.record}`
   })
+}
+
+function placeOf({ geometry }: Operation): { lon: number; lat: number; corners?: ReturnType<typeof cornersOf> } {
+  if (geometry.type === 'Point') return { lon: geometry.coordinates[0]!, lat: geometry.coordinates[1]! }
+  const { lon, lat } = measure(geometry)
+  return { lon: lon ?? 0, lat: lat ?? 0, corners: cornersOf(geometry) }
 }
 
 /** Everything that has not arrived, as one file: a way out whatever happens to this app. */

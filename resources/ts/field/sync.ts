@@ -95,7 +95,7 @@ async function takeNews(answer: Answer): Promise<boolean> {
       const id = Number(key)
       const layer = layers.get(id)
       await db.records.bulkPut(news.records.filter((r) => !unsent.has(r.id)).map((r) => ({
-        id: r.id, layer: id, lon: r.lon, lat: r.lat, values: r.values, collected_at: r.collected_at, author: r.author,
+        id: r.id, layer: id, lon: r.lon, lat: r.lat, shape: r.geometry ?? null, altitude: r.altitude, ...(r.visited ? { visited: r.visited } : {}), values: r.values, collected_at: r.collected_at, author: r.author,
         name: layer ? nameOf(layer, r.values) : r.name, photos: r.photos.length,
       })))
       await db.records.bulkDelete(news.gone)

@@ -24,16 +24,24 @@ export type Field = {
 }
 export type Whose = 'all' | 'own' | 'none'
 export type CrewRights = { add: boolean; see: 'all' | 'own'; change: Whose; delete: Whose }
+export type GeometryKind = 'point' | 'line' | 'area'
+export type FileKind = 'photo' | 'audio' | 'video' | 'pdf'
+export type Slot = { key: string; label: string; kind: FileKind; hint?: string; least?: number; most?: number; max_bytes?: number }
+export type FixDetail = 'altitude' | 'satellites' | 'type' | 'time'
 export type LayerInfo = { description?: string; tags?: string[]; credits?: string; terms?: string; source?: string }
 export type Design = {
   title: string
   purpose: string
-  geometry: 'point'
+  geometry: GeometryKind
+  /** Title of the layer whose records these are visits to. */
+  visits_of?: string | null
   name_field?: string | null
   fields: Field[]
   photos: { allowed: boolean; least: number; most: number; max_bytes: number }
-  rights: { crew: CrewRights }
-  fix?: { warn_above?: number; refuse_above?: number }
+  slots?: Slot[]
+  rights: { crew: CrewRights; crews?: (CrewRights & { crew: string })[]; public?: { see: boolean } }
+  fix?: { warn_above?: number; refuse_above?: number; keep?: FixDetail[] }
+  altitude?: { unit: 'm' | 'ft'; required?: boolean } | null
   info?: LayerInfo
 }
 /** Conditions and formulas of a design, as trees that core/ made of them. */
@@ -43,16 +51,29 @@ export type Peg = { head: PegHead; colour: string }
 export type Look =
   | { kind: 'single'; peg: Peg }
   | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
-export type LegendLine = Peg & { code: string | null; label: string | null; count: number }
+export type LegendLine = Peg & { code: string | null; label: string | null; count: number; geometry?: GeometryKind }
 
 export type Value = string | number | boolean | string[] | null
 export type Values = Record<string, Value>
-export type Photo = { id: string; state: 'on_way' | 'stored' | 'refused'; name: string }
+/** A file of a record: a photo at large, or what a slot holds. */
+export type Photo = { id: string; state: 'on_way' | 'stored' | 'refused'; name: string; type: string; slot: string | null }
 export type RecordRow = {
   id: string
   version: number
   lon: number
   lat: number
+  /** Of lines and areas; null where the record has not been drawn yet. */
+  geometry?: GeoJSON.Geometry | null
+  length?: number | null
+  area?: number | null
+  altitude: number | null
+  fix: { satellites?: number; type?: string; at?: string } | null
+  /** In a layer of visits: the record that was visited. */
+  visited?: string
+  visited_name?: string | null
+  /** In a layer that is visited. */
+  visits?: number
+  visited_at?: string | null
   accuracy: number | null
   collected_at: string
   received_at: string
@@ -62,7 +83,7 @@ export type RecordRow = {
   photos: Photo[]
 }
 
-export type RecordVersion = { version: number; kind: 'add' | 'change' | 'delete' | 'restore'; author: string | null; at: string; design: number; lon: number; lat: number; values: Values; changed: string[]; moved: boolean }
+export type RecordVersion = { version: number; kind: 'add' | 'change' | 'delete' | 'restore'; author: string | null; at: string; design: number; lon: number; lat: number; altitude: number | null; geometry: GeoJSON.Geometry | null; values: Values; changed: string[]; moved: boolean }
 
 export type Problem = { code: string; field: string | null; value: unknown; params: Record<string, string | number | null>; message: string }
 export type Box = [number, number, number, number]
@@ -78,11 +99,13 @@ export type Programme = {
 }
 export type Stage = 'plan' | 'build' | 'collect' | 'check' | 'publish'
 export type ProgrammeWithStages = Programme & { stages: Record<Stage, Record<string, number>> }
-export type LayerLine = { id: number; title: string; purpose: string; fields: number; design_version: number; records: number; peg: LegendLine }
+export type LayerLine = { id: number; title: string; purpose: string; geometry: GeometryKind; visits_of: number | null; fields: number; design_version: number; records: number; peg: LegendLine }
 export type Layer = {
   id: number
   programme: number
   design_version: number
+  visits_of: number | null
+  visits_layer: number | null
   design: Design
   value_schema: object
   rules: RuleTrees

@@ -10,6 +10,7 @@ import { Link, useNavigate } from 'react-router'
 import { api, sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
 import type { Design, Layer, LayerLine } from '../../shared/types'
+import { blankDesign } from './design'
 import { useProgramme } from '../ProgrammePage'
 
 type Starter = { key: string; design: Design }
@@ -28,8 +29,11 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
   }
   const copy = async (line: LayerLine) => {
     const { design } = await api<Layer>('GET', `/layers/${line.id}`)
-    await begin({ ...design, title: t('build.copy', { title: design.title }) })
+    const { visits_of: _, ...copied } = design
+    await begin({ ...copied, title: t('build.copy', { title: design.title }) })
   }
+  /** A layer of visits begins with a date that is there anyway, and what crews look at each time. */
+  const visits = (line: LayerLine) => begin({ ...blankDesign(), title: t('build.visits.title', { layer: line.title }), visits_of: line.title })
   const read = async (chosen: File) => {
     setAnchor(null)
     const made: string[] = []
@@ -65,6 +69,7 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
           </MenuItem>
         ))}
         {layers.map((l) => <MenuItem key={l.id} onClick={() => void copy(l)}>{t('build.from.copy', { layer: l.title })}</MenuItem>)}
+        {layers.filter((l) => l.visits_of === null && !layers.some((v) => v.visits_of === l.id)).map((l) => <MenuItem key={`v${l.id}`} onClick={() => void visits(l)}>{t('build.from.visits', { layer: l.title })}</MenuItem>)}
         <MenuItem onClick={() => file.current?.click()}>{t('build.from.file')}</MenuItem>
       </Menu>
       <input ref={file} type="file" accept=".json,application/json" className="visually-hidden" tabIndex={-1} aria-label={t('build.from.file')} onChange={(e) => { const [chosen] = e.target.files ?? []; if (chosen) void read(chosen); e.target.value = '' }} />

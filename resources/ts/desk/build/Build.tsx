@@ -34,10 +34,11 @@ export function Build() {
       <Box sx={{ display: 'grid', gap: 3 }}>
         {layers.data?.map((layer) => (
           <Paper key={layer.id} variant="outlined" component={Link} to={String(layer.id)} sx={{ p: 4, display: 'flex', gap: 4, alignItems: 'center', color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.primary' } }}>
-            <PegMark {...layer.peg} size={38} />
+            <PegMark {...layer.peg} size={38} {...(layer.geometry === 'point' ? {} : { geometry: layer.geometry })} />
             <Box sx={{ flex: 1, minWidth: 0 }}>
               <Typography variant="h2">{layer.title}</Typography>
               <Typography color="text.secondary">{layer.purpose || t('build.nopurpose')}</Typography>
+              {layer.visits_of !== null && <Typography variant="body2" color="text.secondary">{t('design.visits_of', { layer: layers.data?.find((l) => l.id === layer.visits_of)?.title ?? '' })}</Typography>}
             </Box>
             <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', justifyContent: 'end' }}>
               <Pill>{t('build.fields', { n: layer.fields })}</Pill>

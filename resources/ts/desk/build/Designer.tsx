@@ -9,7 +9,7 @@ import MenuItem from '@mui/material/MenuItem'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type KeyboardEvent } from 'react'
 import { Link as RouterLink, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
@@ -18,14 +18,17 @@ import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
 import type { Design, Field, Layer } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
-import { About, PhotoPart, RightsPart } from './DesignParts'
+import { About } from './DesignParts'
+import { FilesPart } from './FilesPart'
+import { PlacePart } from './PlacePart'
+import { RightsPart } from './RightsPart'
 import { alike, blankDesign, finished, KIND_GROUPS, KIND_MARK, keyFrom, newField } from './design'
 import { FieldRow } from './FieldRow'
 import { FormShowing } from './FormShowing'
 import { ReviewDialog, type Decisions, type Review } from './ReviewDialog'
 import { useDesignCheck } from './useDesignCheck'
 
-type Part = 'about' | 'fields' | 'photos' | 'rights'
+type Part = 'about' | 'fields' | 'photos' | 'place' | 'rights'
 
 /** Where a layer is designed, with its working form beside it. */
 export function Designer() {
@@ -46,18 +49,20 @@ function Bench({ saved }: { saved: Layer | null }) {
   const [part, setPart] = useState<Part>((search.get('part') as Part | null) ?? (saved || begun ? 'fields' : 'about'))
   const [open, setOpen] = useState<number | null>(null)
   const [past, setPast] = useState<Design[]>([])
+  const [ahead, setAhead] = useState<Design[]>([])
   const [error, setError] = useState<unknown>(null)
   const [base, setBase] = useState(saved?.design_version ?? 0)
   const [review, setReview] = useState<Review | null>(null)
   const [decisions, setDecisions] = useState<Decisions>({})
   const [merged, setMerged] = useState(false)
   const [dragged, setDragged] = useState<number | null>(null)
-  const check = useDesignCheck(design)
+  const check = useDesignCheck(design, saved?.id ?? null)
   const lockedKeys = saved?.design.fields.map((f) => f.key) ?? []
   const changed = !alike(finished(design), finished(saved?.design ?? blankDesign()))
 
   const put = (next: Design) => {
     setPast((p) => [...p.slice(-49), design])
+    setAhead([])
     setDesign(next)
     setError(null)
   }
@@ -66,6 +71,23 @@ function Bench({ saved }: { saved: Layer | null }) {
     if (!last) return
     setDesign(last)
     setPast(past.slice(0, -1))
+    setAhead([...ahead, design])
+  }
+  const redo = () => {
+    const next = ahead.at(-1)
+    if (!next) return
+    setDesign(next)
+    setAhead(ahead.slice(0, -1))
+    setPast([...past, design])
+  }
+  const byKeys = (e: KeyboardEvent<HTMLElement>) => {
+    // Inside an input the browser's own undo is the one that people expect.
+    const typing = (e.target as HTMLElement).closest('input:not([type=checkbox]):not([type=radio]), textarea, select')
+    if (typing || !(e.ctrlKey || e.metaKey)) return
+    if (e.key.toLowerCase() === 'y' || (e.key.toLowerCase() === 'z' && e.shiftKey)) redo()
+    else if (e.key.toLowerCase() === 'z') undo()
+    else return
+    e.preventDefault()
   }
   const putField = (i: number, change: Partial<Field>) => put({
     ...design,
@@ -142,7 +164,7 @@ function Bench({ saved }: { saved: Layer | null }) {
   return (
     <BenchShowing
       bench={
-        <Box sx={{ display: 'grid', gap: 3.5 }}>
+        <Box sx={{ display: 'grid', gap: 3.5 }} onKeyDown={byKeys}>
           <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'end', gap: 3, flexWrap: 'wrap' }}>
             <Box sx={{ minWidth: 0 }}>
               <Typography variant="caption" sx={{ fontWeight: 600 }}>
@@ -153,6 +175,7 @@ function Bench({ saved }: { saved: Layer | null }) {
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
               <Typography variant="caption" color="text.secondary" role="status">{saved && !changed ? t('saved') : changed ? t('design.unsaved') : ''}</Typography>
               <Button variant="outlined" onClick={undo} disabled={past.length === 0}>{t('undo')}</Button>
+              <Button variant="outlined" onClick={redo} disabled={ahead.length === 0}>{t('redo')}</Button>
               <Button onClick={() => void give()} disabled={!ready || !changed}>{saved ? t('design.give', { n: version }) : t('design.make')}</Button>
             </Box>
           </Box>
@@ -161,10 +184,11 @@ function Bench({ saved }: { saved: Layer | null }) {
           {review && <ReviewDialog review={review} design={design} zone={programme.time_zone} decisions={decisions} onDecide={setDecisions} onGive={() => { setReview(null); void save() }} onMerge={merge} onRetire={retire} onClose={() => setReview(null)} />}
           <Segments<Part> label={t('design.parts')} value={part} onChange={setPart} options={[
             { value: 'about', label: t('design.about') }, { value: 'fields', label: t('design.fields', { n: design.fields.length }) },
-            { value: 'photos', label: t('design.photos') }, { value: 'rights', label: t('design.rights') },
+            { value: 'photos', label: t('design.photos') }, { value: 'place', label: t('design.place') }, { value: 'rights', label: t('design.rights') },
           ]} />
           {part === 'about' && <About design={design} onChange={(c) => put({ ...design, ...c })} problems={check.problems} onNext={() => setPart('fields')} />}
-          {part === 'photos' && <PhotoPart design={design} onChange={(c) => put({ ...design, ...c })} />}
+          {part === 'photos' && <FilesPart design={design} problems={check.problems} locked={saved?.design.slots?.map((s) => s.key) ?? []} onChange={(c) => put({ ...design, ...c })} />}
+          {part === 'place' && <PlacePart design={design} onChange={(c) => put({ ...design, ...c })} />}
           {part === 'rights' && <RightsPart design={design} onChange={(c) => put({ ...design, ...c })} />}
           {part === 'fields' && (
             <>

@@ -3,6 +3,9 @@ import Button from '@mui/material/Button'
 import { ThemeProvider } from '@mui/material/styles'
 import Typography from '@mui/material/Typography'
 import { useMemo, useState } from 'react'
+import { AltitudeInput } from '../../shared/form/AltitudeInput'
+import { filePlaces, filesMissing, type Picked } from '../../shared/form/files'
+import { FilesInput } from '../../shared/form/FilesInput'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
 import { compileRules, filled, type FieldProblem } from '../../shared/form/rules'
 import { PhoneFrame } from '../../shared/parts/PhoneFrame'
@@ -21,7 +24,10 @@ export function FormShowing({ design, checked, sound, zone }: { design: Design; 
   const [done, setDone] = useState(false)
   const theme = useMemo(() => makeTheme(18, light === 'night'), [light])
   const rules = useMemo(() => checked && compileRules(checked.design, checked.value_schema, checked.rules), [checked])
-  const here = useMemo(() => ({ zone }), [zone])
+  const [files, setFiles] = useState<Picked[]>([])
+  const [refused, setRefused] = useState<string[]>([])
+  const [altitude, setAltitude] = useState<number | null>(null)
+  const here = useMemo(() => ({ zone, altitude }), [zone, altitude])
   const [confirmed, setConfirmed] = useState<Values>({})
   // A design that is not sound yet is shown as far as its fields have a label, by the rules that last were.
   const shown = checked && sound ? checked.design : { ...design, fields: design.fields.filter((f) => f.label) }
@@ -32,8 +38,10 @@ export function FormShowing({ design, checked, sound, zone }: { design: Design; 
     const judged = rules?.(filled(Object.fromEntries(Object.entries(own).filter(([key]) => known.has(key)))), here)
     const unsure = judged?.asks.filter((a) => confirmed[a.field] !== own[a.field]) ?? []
     const found = [...(judged?.problems ?? []), ...unsure.map((a) => ({ ...a, message: t('ask.first', { label: shown.fields.find((f) => f.key === a.field)?.label ?? a.field }) }))]
+    const missing = [...filesMissing(shown, files), ...(shown.altitude?.required && altitude === null ? [t('problem.altitude_required')] : [])]
     setProblems(found)
-    setDone(found.length === 0)
+    setRefused(missing)
+    setDone(found.length === 0 && missing.length === 0)
   }
   return (
     <>
@@ -47,14 +55,12 @@ export function FormShowing({ design, checked, sound, zone }: { design: Design; 
           <Box sx={{ flex: 1, overflow: 'auto', p: 4, pb: 6 }}>
             <Typography variant="h1" sx={{ mb: 4, fontSize: '1.35rem' }}>{t('record.new.in', { layer: shown.title || t('design.untitled') })}</Typography>
             {shown.fields.length === 0 && <Typography color="text.secondary">{t('showing.nofields')}</Typography>}
+            {refused.length > 0 && <Box role="alert" sx={{ color: 'error.main', mb: 3 }}>{refused.map((line) => <div key={line}>{line}</div>)}</Box>}
+            {shown.geometry !== 'point' && <Typography color="text.secondary" sx={{ mb: 4 }}>{t(`showing.drawn.${shown.geometry}`)}</Typography>}
+            {shown.altitude && <Box sx={{ mb: 4 }}><AltitudeInput rules={shown.altitude} metres={altitude} onChange={setAltitude} /></Box>}
             <RecordForm design={shown} rules={rules} here={here} confirmed={confirmed} onConfirm={(key, value) => { setConfirmed((c) => ({ ...c, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)) }} values={own} problems={problems} today={localToday()} {...(checked ? { look: checked.look } : {})}
               onChange={(key, value) => { setValues((v) => ({ ...v, [key]: value })); setProblems((p) => p.filter((x) => x.field !== key)); setDone(false) }}>
-              {shown.photos.allowed && (
-                <Box>
-                  <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>{t('form.photos')}{shown.photos.least > 0 && ' *'}</Typography>
-                  <Box aria-hidden sx={{ width: 92, height: 78, border: '2px dashed', borderColor: 'text.secondary', borderRadius: 2, display: 'grid', placeItems: 'center', fontSize: 26 }}>+</Box>
-                </Box>
-              )}
+              {filePlaces(shown).map((place) => <FilesInput key={place.slot ?? ''} place={place} files={files} onChange={(next) => { setFiles(next); setDone(false) }} onRefused={setRefused} />)}
             </RecordForm>
           </Box>
           <Box sx={{ p: 3, borderTop: '1px solid', borderColor: 'divider' }}>

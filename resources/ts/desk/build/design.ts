@@ -61,6 +61,7 @@ const cells = (line: string, by: string) => line.split(by).map((cell) => unquote
 export function finished(design: Design): Design {
   return {
     ...design,
+    ...(design.slots ? { slots: design.slots.filter((s) => s.label.trim() !== '').map(({ hint, ...s }) => ({ ...s, ...(hint ? { hint } : {}) })) } : {}),
     fields: design.fields.map((field) => {
       const { choices, limits, ...rest } = field
       // What was opened and left empty says nothing.

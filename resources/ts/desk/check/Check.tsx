@@ -10,19 +10,23 @@ import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
+import { cornersOf } from '../../shared/form/geodesic'
+import { DRAWN_STYLE } from '../../shared/map/corners'
 import type { MapLayer } from '../../shared/map/MapView'
 import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { shownValue } from '../../shared/form/show'
 import { formatInstant, t } from '../../shared/texts'
-import type { Field, Layer, LayerLine, RecordRow } from '../../shared/types'
+import type { Box as Box4, Field, Layer, LayerLine, RecordRow } from '../../shared/types'
 import { BACKDROPS } from '../places'
 import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
-import { RecordEditor, type Spot } from './RecordEditor'
+import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './place'
+import { RecordEditor } from './RecordEditor'
 import { RecordPanel } from './RecordPanel'
 
+type Spot = { lon: number; lat: number }
 type Page = { total: number; page_size: number; records: RecordRow[] }
 
 /** What has come back, newest first, with its place and photos. */
@@ -33,8 +37,9 @@ export function Check() {
   const [page, setPage] = useState(0)
   const [selected, setSelected] = useState<RecordRow | null>(null)
   const [editing, setEditing] = useState<'new' | 'change' | null>(search.get('add') ? 'new' : null)
-  const [place, setPlace] = useState<Spot | null>(null)
+  const [placing, setPlacing] = useState<Placing>(NOWHERE)
   const [centre, setCentre] = useState<Spot | null>(null)
+  const [visiting, setVisiting] = useState<{ layer: Layer; of: RecordRow } | null>(null)
   const [gone, setGone] = useState<RecordRow | null>(null)
   const [filling, setFilling] = useState(false)
   const [filled, setFilled] = useState<Fill | null>(null)
@@ -45,14 +50,15 @@ export function Check() {
   const layer = useQuery({ queryKey: ['layer', id], queryFn: () => api<Layer>('GET', `/layers/${id}`), enabled: id !== undefined })
   const records = useQuery({ queryKey: ['records', id, page], queryFn: () => api<Page>('GET', `/layers/${id}/records?page=${page}`), enabled: id !== undefined, refetchInterval: 10_000, placeholderData: (old) => old })
   const columns = useMemo(() => (layer.data ? columnsOf(layer.data, programme.time_zone) : []), [layer.data, programme.time_zone])
-  const shownAt = editing ? place : selected
-  const spot: MapLayer[] = useMemo(() => (shownAt ? [{
-    source: 'records', layers: [{ id: 'spot', type: 'circle', source: 'records', paint: { 'circle-radius': 6, 'circle-color': '#0F5C53', 'circle-stroke-color': '#fff', 'circle-stroke-width': 2 } }],
-    data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: 'spot' }, geometry: { type: 'Point', coordinates: [shownAt.lon, shownAt.lat] } }] },
-  }] : []), [shownAt])
-  const around = 0.012
-  const middle = editing ? (centre ?? selected) : selected
-  const extent = middle ? ([middle.lon - around, middle.lat - around, middle.lon + around, middle.lat + around] as const) : programme.area
+  const writing = visiting?.layer ?? layer.data
+  const kind = editing ? (writing?.design.geometry ?? 'point') : (layer.data?.design.geometry ?? 'point')
+  const shown: MapLayer[] = useMemo(() => {
+    const geometry = editing ? geometryOf(kind, placing) : selected ? (selected.geometry ?? { type: 'Point' as const, coordinates: [selected.lon, selected.lat] }) : null
+    return geometry ? [{ source: 'drawn', layers: SHOWN_STYLE, data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: 'spot' }, geometry }] } }] : []
+  }, [editing, kind, placing, selected])
+  const corners = editing && !isPoint(kind) ? { kind, places: placing.corners, onChange: (places: Placing['corners']) => setPlacing((p) => ({ ...p, corners: places })) } : null
+  const tap = (spot: Spot) => setPlacing((p) => (isPoint(kind) ? { ...p, spot } : { ...p, corners: [...p.corners, [spot.lon, spot.lat]] }))
+  const extent = extentOf(editing ? (centre ?? selected ?? visiting?.of ?? null) : selected, editing && centre ? null : selected) ?? programme.area
 
   const again = async () => {
     await client.invalidateQueries({ queryKey: ['records', id] })
@@ -60,11 +66,26 @@ export function Check() {
   }
   const done = (record: RecordRow) => {
     setEditing(null)
-    setSelected(record)
+    // After a visit one is back at the record that was visited.
+    if (visiting) void api<RecordRow>('GET', `/layers/${id}/records/${visiting.of.id}`).then(setSelected)
+    else setSelected(record)
+    setVisiting(null)
     void again()
+  }
+  const begin = (what: 'new' | 'change', at: Placing, of: { layer: Layer; of: RecordRow } | null = null) => {
+    setVisiting(of)
+    setPlacing(at)
+    setCentre(null)
+    setEditing(what)
+  }
+  const openVisit = (visits: Layer, visit: RecordRow) => {
+    setChosen(visits.id)
+    setPage(0)
+    pick(visit)
   }
   const pick = (record: RecordRow) => {
     setEditing(null)
+    setVisiting(null)
     setSelected(record)
   }
   const remove = async () => {
@@ -108,11 +129,11 @@ export function Check() {
             )}
           </Labelled>
           {layer.data?.rights.design && <Button variant="outlined" onClick={() => setFilling(true)}>{t('fill.open')}</Button>}
-          {layer.data?.rights.add && <Button onClick={() => { setEditing('new'); setSelected(null); setPlace(null); setCentre(null) }}>{t('check.add')}</Button>}
+          {layer.data?.rights.add && layer.data.visits_of === null && <Button onClick={() => { setSelected(null); begin('new', NOWHERE) }}>{t('check.add')}</Button>}
           </Box>
         </Box>
         <Problems error={failed ?? records.error ?? layer.error} />
-        <DataGrid density="compact" rows={records.data?.records ?? []} columns={columns} rowCount={records.data?.total ?? 0} loading={records.isPending}
+        <DataGrid key={id} density="compact" rows={records.data?.records ?? []} columns={columns} rowCount={records.data?.total ?? 0} loading={records.isPending}
           paginationMode="server" paginationModel={{ page, pageSize: 100 }} pageSizeOptions={[100]} onPaginationModelChange={(m) => setPage(m.page)}
           disableColumnFilter disableColumnMenu disableRowSelectionOnClick onRowClick={({ row }) => pick(row as RecordRow)} onCellKeyDown={({ row }, e) => e.key === 'Enter' && pick(row as RecordRow)}
           getRowClassName={({ id: rowId }) => (rowId === selected?.id ? 'picked' : '')}
@@ -120,14 +141,15 @@ export function Check() {
       </Box>
       <Sheet sx={{ p: 0, overflow: 'hidden', alignSelf: 'stretch', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ height: 260, flex: 'none' }}>
-          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={spot} {...(editing ? { onTap: setPlace } : {})} />
+          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={shown} corners={corners} {...(editing ? { onTap: tap } : {})} />
         </Box>
         <Box sx={editing ? { flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' } : { p: 4, overflow: 'auto' }}>
-          {editing && layer.data ? (
-            <RecordEditor key={selected?.id ?? 'new'} layer={layer.data} zone={programme.time_zone} record={editing === 'change' ? selected : null} spot={place} onSpot={(at, typed) => { setPlace(at); if (typed) setCentre(at) }} onDone={done} onCancel={() => setEditing(null)} />
+          {editing && writing ? (
+            <RecordEditor key={`${writing.id}-${editing === 'change' ? selected?.id : 'new'}`} layer={writing} zone={programme.time_zone} record={editing === 'change' ? selected : null} visited={visiting?.of ?? null} placing={placing}
+              onPlacing={(at, typed) => { setPlacing(at); const last = at.corners.at(-1); if (typed) setCentre(isPoint(kind) ? at.spot : last ? { lon: last[0], lat: last[1] } : null) }} onDone={done} onCancel={() => { setEditing(null); setVisiting(null) }} />
           ) : selected && layer.data ? (
             <RecordPanel key={selected.id} record={selected} layer={layer.data} zone={programme.time_zone} onRestored={done} onDelete={() => void remove()}
-              onEdit={() => { setPlace({ lon: selected.lon, lat: selected.lat }); setCentre(null); setEditing('change') }} />
+              onEdit={() => begin('change', placingOf(selected))} onVisit={(visits) => begin('new', { ...NOWHERE, spot: { lon: selected.lon, lat: selected.lat } }, { layer: visits, of: selected })} onOpenVisit={openVisit} />
           ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
         </Box>
       </Sheet>
@@ -140,8 +162,21 @@ export function Check() {
   )
 }
 
+const SHOWN_STYLE = [...DRAWN_STYLE, { id: 'spot', type: 'circle', source: 'drawn', filter: ['==', ['geometry-type'], 'Point'], paint: { 'circle-radius': 6, 'circle-color': '#0F5C53', 'circle-stroke-color': '#fff', 'circle-stroke-width': 2 } }]
+
+/** Around a place, or around what a record is on the ground. */
+function extentOf(at: Spot | null, record: RecordRow | null): Box4 | null {
+  if (!at) return null
+  const around = 0.012
+  const places = record?.geometry ? cornersOf(record.geometry) : []
+  if (places.length === 0) return [at.lon - around, at.lat - around, at.lon + around, at.lat + around]
+  const [lons, lats] = [places.map((p) => p[0]), places.map((p) => p[1])]
+  return [Math.min(...lons) - 0.002, Math.min(...lats) - 0.002, Math.max(...lons) + 0.002, Math.max(...lats) + 0.002]
+}
+
 function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
   return [
+    ...(layer.visits_of === null ? [] : [{ field: 'visited', headerName: t('visits.visited'), width: 130, sortable: false, valueGetter: (_: unknown, row: RecordRow) => row.visited_name ?? '' } satisfies GridColDef<RecordRow>]),
     ...layer.design.fields.filter((f) => f.kind !== 'heading').map((f): GridColDef<RecordRow> => ({
       field: f.key, headerName: f.label, width: f.kind === 'short_text' ? 130 : 118, sortable: false,
       align: isNumber(f) ? 'right' : 'left', headerAlign: isNumber(f) ? 'right' : 'left',
@@ -149,6 +184,7 @@ function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
     })),
     { field: 'collected_at', headerName: t('record.collected'), width: 130, sortable: false, valueGetter: (_, row) => formatInstant(row.collected_at, zone) },
     { field: 'author', headerName: t('record.by'), width: 130, sortable: false },
+    ...(layer.visits_layer === null ? [] : [{ field: 'visits', headerName: t('visits.count'), width: 70, sortable: false, align: 'right', headerAlign: 'right', valueGetter: (_: unknown, row: RecordRow) => row.visits || '' } satisfies GridColDef<RecordRow>]),
     { field: 'photos', headerName: t('record.photos'), width: 80, sortable: false, valueGetter: (_, row) => row.photos.length || '' },
   ]
 }

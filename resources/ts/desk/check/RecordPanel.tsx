@@ -5,25 +5,36 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api } from '../../shared/api'
 import { shownValue } from '../../shared/form/show'
-import { Pill } from '../../shared/parts/Pill'
+import { shownAltitude } from '../../shared/form/AltitudeInput'
+import { shownArea, shownLength } from '../../shared/form/geodesic'
 import { Problems } from '../../shared/parts/Problems'
-import { formatInstant, t } from '../../shared/texts'
+import { formatInstant, t, type TextKey } from '../../shared/texts'
 import type { Layer, RecordRow, RecordVersion } from '../../shared/types'
+import { AddFiles, RecordFiles } from './RecordFiles'
+import { Visits } from './Visits'
 
-type Props = { record: RecordRow; layer: Layer; zone: string; onEdit: () => void; onDelete: () => void; onRestored: (record: RecordRow) => void }
+type Props = { record: RecordRow; layer: Layer; zone: string; onEdit: () => void; onDelete: () => void; onRestored: (record: RecordRow) => void; onVisit: (visits: Layer) => void; onOpenVisit: (visits: Layer, visit: RecordRow) => void }
 
 /** One record with what can be done to it, and its history. */
-export function RecordPanel({ record, layer, zone, onEdit, onDelete, onRestored }: Props) {
+export function RecordPanel({ record, layer, zone, onEdit, onDelete, onRestored, onVisit, onOpenVisit }: Props) {
   const [history, setHistory] = useState(false)
   return (
     <Box sx={{ display: 'grid', gap: 3 }}>
       <Typography variant="h2">{record.name ?? t('record.unnamed')}</Typography>
+      {record.visited && <Typography color="text.secondary">{t('visits.of', { name: record.visited_name ?? t('record.unnamed') })}</Typography>}
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
         {layer.rights.change && <Button size="small" onClick={onEdit}>{t('check.edit')}</Button>}
         <Button size="small" variant="outlined" aria-pressed={history} onClick={() => setHistory(!history)}>{t(history ? 'history.back' : 'check.history')}</Button>
         {layer.rights.delete && <Button size="small" variant="outlined" color="error" onClick={onDelete}>{t('check.delete')}</Button>}
       </Box>
-      {history ? <History record={record} layer={layer} zone={zone} onRestored={(r) => { setHistory(false); onRestored(r) }} /> : <Values record={record} layer={layer} zone={zone} />}
+      {history ? <History record={record} layer={layer} zone={zone} onRestored={(r) => { setHistory(false); onRestored(r) }} /> : (
+        <>
+          <RecordFiles record={record} layer={layer} onChanged={onRestored} />
+          <Values record={record} layer={layer} zone={zone} />
+          {layer.visits_layer !== null && <Visits record={record} layer={layer} zone={zone} onAdd={onVisit} onOpen={onOpenVisit} />}
+          <AddFiles record={record} layer={layer} onChanged={onRestored} />
+        </>
+      )}
     </Box>
   )
 }
@@ -31,11 +42,13 @@ export function RecordPanel({ record, layer, zone, onEdit, onDelete, onRestored 
 function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone: string }) {
   return (
     <>
-      {record.photos.map((p) => p.state === 'stored'
-        ? <img key={p.id} src={`/api/v1/attachments/${p.id}/view`} alt={t('record.photo', { name: record.name ?? '' })} style={{ width: '100%', borderRadius: 6 }} />
-        : <Box key={p.id}><Pill tone="soft">{t(p.state === 'on_way' ? 'record.photo.on_way' : 'record.photo.refused')}</Pill></Box>)}
       <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: 1.5, columnGap: 4, m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0 } }}>
         {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => <Box key={f.key} sx={{ display: 'contents' }}><dt>{f.label}</dt><dd>{shownValue(f, record.values[f.key], zone) || '–'}</dd></Box>)}
+        {record.length != null && <><dt>{t(record.area == null ? 'draw.length' : 'draw.around')}</dt><dd>{shownLength(record.length)}</dd></>}
+        {record.area != null && <><dt>{t('draw.size')}</dt><dd>{shownArea(record.area)}</dd></>}
+        {record.geometry === null && <><dt>{t('draw.shape')}</dt><dd>{t('draw.none')}</dd></>}
+        {record.altitude !== null && <><dt>{t('altitude.label')}</dt><dd>{shownAltitude(record.altitude, layer.design.altitude?.unit)}</dd></>}
+        {record.fix && <><dt>{t('fix.said')}</dt><dd>{[record.fix.satellites !== undefined && t('fix.satellites', { n: record.fix.satellites }), record.fix.type && t(`fix.type.${record.fix.type}` as TextKey), record.fix.at && formatInstant(record.fix.at, zone)].filter(Boolean).join(', ')}</dd></>}
         <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at, zone)}</dd>
         <dt>{t('record.received')}</dt><dd>{formatInstant(record.received_at, zone)}</dd>
         <dt>{t('record.by')}</dt><dd>{record.author}</dd>

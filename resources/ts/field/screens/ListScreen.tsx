@@ -22,7 +22,7 @@ export function ListScreen() {
   const records = useLiveQuery(() => db.records.toArray())
   const found = useMemo(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-    const hits = (records ?? []).filter((r) => { const all = wordsOf(r, layers?.get(r.layer)); return words.every((w) => all.includes(w)) })
+    const hits = (records ?? []).filter((r) => !r.visited).filter((r) => { const all = wordsOf(r, layers?.get(r.layer)); return words.every((w) => all.includes(w)) })
     return position ? hits.map((r) => ({ r, d: metres(position, r) })).sort((a, b) => a.d - b.d) : hits.sort((a, b) => b.collected_at.localeCompare(a.collected_at)).map((r) => ({ r, d: null }))
   }, [records, layers, text, position])
   return (

@@ -37,17 +37,19 @@ export function MapScreen() {
   const records = useLiveQuery(() => db.records.toArray())
   const pack = data?.packs[0]
   const all = useMemo(() => data?.packs.flatMap((p) => p.layers) ?? [], [data])
-  const mine = all.filter((l) => l.rights.add)
+  // A visit begins at the record that is visited, not here.
+  const mine = all.filter((l) => l.rights.add && l.visits_of === null)
   const layer = mine.find((l) => l.id === chosen) ?? mine[0]
-  const layers = useMemo(() => (records ? all.map((l) => drawn(l, records)) : []), [all, records])
+  const layers = useMemo(() => (records ? all.filter((l) => l.visits_of === null).map((l) => drawn(l, records)) : []), [all, records])
   const useCrosshair = crosshair || !position
   const place = useCrosshair ? center : position
-  const nearest = useMemo(() => (place && records ? nearestOf(place, records) : null), [place, records])
+  const nearest = useMemo(() => (place && records ? nearestOf(place, records.filter((r) => !r.visited)) : null), [place, records])
 
   if (!data || !pack) return null
   const add = () => {
     if (!layer || !place) return
-    const fix = useCrosshair || !position ? '' : `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}`
+    if (layer.design.geometry !== 'point') return void navigate(`/field/draw/${layer.id}?lon=${place.lon.toFixed(7)}&lat=${place.lat.toFixed(7)}`)
+    const fix = useCrosshair || !position ? '' : `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}${position.altitude === null ? '' : `&altitude=${position.altitude.toFixed(1)}`}`
     void navigate(`/field/add/${layer.id}?lon=${place.lon.toFixed(7)}&lat=${place.lat.toFixed(7)}${fix}`)
   }
   return (
@@ -79,7 +81,7 @@ export function MapScreen() {
           </NativeSelect>
         )}
         <Button fullWidth onClick={add} disabled={!layer || !place} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>
-          {layer ? t(useCrosshair ? 'field.add.cross' : 'field.add.here', { layer: layer.title }) : t('field.add.none')}
+          {layer ? layer.design.geometry === 'point' ? t(useCrosshair ? 'field.add.cross' : 'field.add.here', { layer: layer.title }) : t(`draw.begin.${layer.design.geometry}`, { layer: layer.title }) : t('field.add.none')}
         </Button>
         <Box sx={{ textAlign: 'center', fontSize: '0.88rem', color: 'text.secondary' }}>
           {useCrosshair ? (denied ? t('field.denied') : t('field.cross.hint')) : t('field.fix', { m: Math.round(position?.accuracy ?? 0) })}
@@ -89,7 +91,7 @@ export function MapScreen() {
   )
 }
 
-function Tool({ label, onClick, pressed, disabled, children }: { label: string; onClick: () => void; pressed?: boolean; disabled?: boolean; children: ReactNode }) {
+export function Tool({ label, onClick, pressed, disabled, children }: { label: string; onClick: () => void; pressed?: boolean; disabled?: boolean; children: ReactNode }) {
   return (
     <Button aria-label={label} aria-pressed={pressed} disabled={disabled} onClick={onClick} variant="outlined" color="inherit"
       sx={{ minWidth: 0, width: 52, height: 52, p: 0, bgcolor: pressed ? 'primary.main' : 'background.paper', color: pressed ? 'primary.contrastText' : 'text.primary', borderWidth: 2, '&:hover': { bgcolor: pressed ? 'primary.main' : 'background.paper' }, '&.Mui-disabled': { bgcolor: 'background.paper' } }}>
@@ -98,7 +100,7 @@ function Tool({ label, onClick, pressed, disabled, children }: { label: string; 
   )
 }
 
-function Crosshair() {
+export function Crosshair() {
   return (
     <Box aria-hidden sx={{ position: 'absolute', left: '50%', top: '50%', width: 64, height: 64, transform: 'translate(-50%,-50%)', pointerEvents: 'none' }}>
       <svg viewBox="-32 -32 64 64"><g fill="none" stroke="#fff" strokeWidth={6}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g><g fill="none" stroke="#C8420E" strokeWidth={3}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g></svg>
@@ -114,7 +116,7 @@ function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
     data: {
       type: 'FeatureCollection',
       features: records.filter((r) => r.layer === layer.id).map((r) => ({
-        type: 'Feature', geometry: { type: 'Point', coordinates: [r.lon, r.lat] },
+        type: 'Feature', geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
         properties: { id: r.id, ...(by && r.values[by] ? { class: r.values[by] } : {}) },
       })),
     },

@@ -1,38 +1,50 @@
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useLiveQuery } from 'dexie-react-hooks'
-import { useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { Pill } from '../../shared/parts/Pill'
+import { shownAltitude } from '../../shared/form/AltitudeInput'
 import { compileRules } from '../../shared/form/rules'
 import { shownValue } from '../../shared/form/show'
+import { FileThumb, kindOfType } from '../../shared/form/FilesInput'
+import { measure, shownArea, shownLength } from '../../shared/form/geodesic'
 import { formatInstant, t } from '../../shared/texts'
-import { db } from '../db'
+import { db, type PackLayer, type PhoneRecord } from '../db'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
-import { Thumb } from './AddScreen'
 import { Head } from './Head'
 
 /** One record as the phone knows it. */
 export function RecordScreen() {
   const { id = '' } = useParams()
+  const navigate = useNavigate()
   const { position } = usePosition()
   const found = useLiveQuery(async () => {
     const record = await db.records.get(id)
     const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === record?.layer))
     const layer = pack?.layers.find((l) => l.id === record?.layer)
-    return { record, layer, zone: pack?.time_zone, photos: await db.photos.where('record').equals(id).toArray() }
+    const visits = pack?.layers.find((l) => l.visits_of === layer?.id)
+    const made = visits ? (await db.records.where('visited').equals(id).toArray()).sort((a, b) => b.collected_at.localeCompare(a.collected_at)) : []
+    return { record, layer, visits, made, zone: pack?.time_zone, photos: await db.photos.where('record').equals(id).toArray() }
   }, [id])
   if (!found) return null
-  const { record, layer, photos, zone } = found
+  const { record, layer, photos, zone, visits, made } = found
   if (!record || !layer) return <Head title={t('record.gone')} />
+  const { length, area } = measure(record.shape)
   // What is calculated is worked out here too: a record may be newer than its last round, and days go by.
-  const worked = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, ...(zone ? { zone } : {}) }).values
+  const worked = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, length, area, altitude: record.altitude ?? null, visits: made.length, latest: made[0]?.values ?? {}, ...(zone ? { zone } : {}) }).values
+  const visit = () => {
+    const at = position ?? record
+    const fix = position ? `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}${position.altitude === null ? '' : `&altitude=${position.altitude.toFixed(1)}`}` : ''
+    if (visits) void navigate(`/field/add/${visits.id}?visited=${record.id}&lon=${at.lon.toFixed(7)}&lat=${at.lat.toFixed(7)}${fix}`)
+  }
   const under = position ? `${farAway(metres(position, record))} ${t(`compass.${compassPoint(bearing(position, record))}`)}` : layer.title
   return (
     <>
       <Head title={record.name ?? t('record.unnamed')} under={under} />
       <Box sx={{ flex: 1, overflow: 'auto', p: 4, display: 'grid', gap: 4, alignContent: 'start' }}>
         {record.local && <Box><Pill tone={record.local === 'waiting' ? 'soft' : 'warn'}>{t(record.local === 'waiting' ? 'list.waiting' : 'list.refused')}</Pill></Box>}
-        {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <Thumb key={p.id} blob={p.blob} name={p.name} />)}</Box>}
+        {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <FileThumb key={p.id} kind={kindOfType(p.type)} blob={p.blob} name={p.name} />)}</Box>}
         {photos.length === 0 && record.photos > 0 && <Typography color="text.secondary">{t('record.photos.desk', { n: record.photos })}</Typography>}
         <Box component="dl" sx={{ m: 0, '& dt': { color: 'text.secondary', fontSize: '0.9rem' }, '& dd': { m: 0, mb: 3, fontSize: '1.15rem' } }}>
           {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => {
@@ -41,9 +53,33 @@ export function RecordScreen() {
             return <Box key={f.key}><dt>{f.label}</dt><dd>{text}</dd></Box>
           })}
           <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at)}{record.author && `, ${record.author}`}</dd>
+          {length !== null && <><dt>{t(area === null ? 'draw.length' : 'draw.size')}</dt><dd>{area === null ? shownLength(length) : shownArea(area)}</dd></>}
+          {layer.design.altitude && typeof record.altitude === 'number' && <><dt>{t('altitude.label')}</dt><dd>{shownAltitude(record.altitude, layer.design.altitude.unit)}</dd></>}
           <dt>{t('record.place')}</dt><dd>{record.lat.toFixed(5)}, {record.lon.toFixed(5)}</dd>
         </Box>
+        {visits && <VisitList visits={visits} made={made} zone={zone} />}
       </Box>
+      {visits?.rights.add && (
+        <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none' }}>
+          <Button fullWidth onClick={visit} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>{t('visits.add')}</Button>
+        </Box>
+      )}
     </>
+  )
+}
+
+/** What was seen at earlier visits, newest first. */
+function VisitList({ visits, made, zone }: { visits: PackLayer; made: PhoneRecord[]; zone: string | undefined }) {
+  return (
+    <Box component="section" aria-label={visits.title}>
+      <Typography variant="h2" sx={{ fontSize: '1.15rem' }}>{visits.title}</Typography>
+      {made.length === 0 && <Typography color="text.secondary">{t('visits.none')}</Typography>}
+      {made.map((v) => (
+        <Box key={v.id} sx={{ borderTop: '1px solid', borderColor: 'divider', py: 2.5 }}>
+          <b>{formatInstant(v.collected_at, zone)}</b>{v.local && <> · {t(v.local === 'waiting' ? 'list.waiting' : 'list.refused')}</>}
+          <Typography color="text.secondary">{visits.design.fields.filter((f) => f.kind !== 'heading').map((f) => [f.label, shownValue(f, v.values[f.key], zone)] as const).filter(([, text]) => text).map(([label, text]) => `${label}: ${text}`).join(' · ')}</Typography>
+        </Box>
+      ))}
+    </Box>
   )
 }

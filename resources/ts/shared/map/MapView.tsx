@@ -5,6 +5,7 @@ import { useEffect, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
 import type { Box as Extent } from '../types'
 import { backdropStyle, type BackdropData } from './backdrop'
+import { useCorners, type Corners } from './corners'
 import { providePegs } from './pegs'
 
 export type MapLayer = { source: string; data: GeoJSON.FeatureCollection; layers: unknown[] }
@@ -22,6 +23,8 @@ type Props = {
   /** A tap anywhere, for placing something. */
   onTap?: (spot: { lon: number; lat: number }) => void
   selected?: Picked | null
+  /** Corners of a line or an area that can be moved, taken away, and parted by new ones between. */
+  corners?: Corners | null
   /** Where the person stands, with the accuracy in metres. */
   position?: { lon: number; lat: number; accuracy: number } | null
   /** What is shown, after each move; `byHand` when the person made it, not the page. */
@@ -40,7 +43,7 @@ const REACH = 12
 const BACKDROP = new Set(['world', 'cays'])
 
 /** A map with a backdrop, records drawn by their looks, and a way to pick one. */
-export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, onTap, selected, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
+export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, onTap, selected, corners, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
   const byPage = useRef(false)
@@ -78,7 +81,7 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
       const { x, y } = e.point
       const [hit] = m.queryRenderedFeatures([[x - REACH, y - REACH], [x + REACH, y + REACH]], { layers: drawn })
       const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
-      pick(hit && at ? { id: String(hit.properties.id), lon: at[0] as number, lat: at[1] as number } : null)
+      pick(hit ? { id: String(hit.properties.id), lon: at ? (at[0] as number) : e.lngLat.lng, lat: at ? (at[1] as number) : e.lngLat.lat } : null)
     })
     // Moves do not reliably name the event that began them, so the page's own moves are told apart instead: they end within their call.
     let resized = false
@@ -115,6 +118,7 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [extent.join()])
 
+  useCorners(map, corners ?? null)
   useMark(map, selected ? [selected.lon, selected.lat] : null, 'selected')
   useMark(map, position ? [position.lon, position.lat] : null, 'position', position?.accuracy)
 

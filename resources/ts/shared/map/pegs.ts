@@ -13,31 +13,34 @@ export const HEADS: Record<PegHead, string> = {
 
 const SCALE = 3
 
-/** Draws the picture that a style names `peg-<head>-<colour>`, when the map first asks for it. */
+/** Draws the picture that a style names `peg-<head>-<colour>`, or `head-…` for the head alone, when the map first asks for it. */
 export function providePegs(map: MapLibre) {
   map.on('styleimagemissing', ({ id }: { id: string }) => {
-    const found = /^peg-(\w+)-([0-9A-F]{6})$/.exec(id)
+    const found = /^(peg|head)-(\w+)-([0-9A-F]{6})$/.exec(id)
     if (!found || map.hasImage(id)) return
     const canvas = document.createElement('canvas')
+    const stem = found[1] === 'peg'
     canvas.width = 22 * SCALE
-    canvas.height = 30 * SCALE
+    canvas.height = (stem ? 30 : 22) * SCALE
     const pen = canvas.getContext('2d')
     if (!pen) return
     pen.scale(SCALE, SCALE)
-    pen.translate(11, 29)
-    pen.lineWidth = 2.2
-    pen.strokeStyle = '#1D2B2E'
-    pen.beginPath()
-    pen.moveTo(0, 0)
-    pen.lineTo(0, -12)
-    pen.stroke()
-    pen.translate(0, -18)
-    const head = new Path2D(HEADS[found[1] as PegHead])
+    pen.translate(11, stem ? 29 : 11)
+    if (stem) {
+      pen.lineWidth = 2.2
+      pen.strokeStyle = '#1D2B2E'
+      pen.beginPath()
+      pen.moveTo(0, 0)
+      pen.lineTo(0, -12)
+      pen.stroke()
+      pen.translate(0, -18)
+    }
+    const head = new Path2D(HEADS[found[2] as PegHead])
     pen.lineJoin = 'round'
     pen.strokeStyle = '#FFFFFF'
     pen.lineWidth = 4.4
     pen.stroke(head)
-    pen.fillStyle = `#${found[2]}`
+    pen.fillStyle = `#${found[3]}`
     pen.fill(head)
     pen.strokeStyle = '#1D2B2E'
     pen.lineWidth = 1.3

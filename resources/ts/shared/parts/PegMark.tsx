@@ -1,8 +1,9 @@
 import { HEADS } from '../map/pegs'
-import type { Peg } from '../types'
+import type { GeometryKind, Peg } from '../types'
 
 /** A peg beside text, in legends and lists. The text says what it means, so it is hidden from readers. */
-export function PegMark({ head, colour, size = 22, stem = '#1D2B2E' }: Peg & { size?: number; stem?: string }) {
+export function PegMark({ head, colour, size = 22, stem = '#1D2B2E', geometry = 'point' }: Peg & { size?: number; stem?: string; geometry?: GeometryKind }) {
+  if (geometry !== 'point') return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} />
   return (
     <svg width={(size * 18) / 26} height={size} viewBox="-9 -25 18 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
       <path d="M0 0V-10" stroke={stem} strokeWidth={2.2} />
@@ -10,6 +11,16 @@ export function PegMark({ head, colour, size = 22, stem = '#1D2B2E' }: Peg & { s
         <path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} />
         <path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} />
       </g>
+    </svg>
+  )
+}
+
+/** A line or an area beside text, with the head that marks its class. */
+function ShapeMark({ head, colour, size, area }: Peg & { size: number; area: boolean }) {
+  return (
+    <svg width={size} height={size} viewBox="-13 -13 26 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
+      {area ? <rect x={-12} y={-12} width={24} height={24} rx={3} fill={colour} fillOpacity={0.28} stroke={colour} strokeWidth={1.6} /> : <path d="M-12 6C-6-6 6 6 12-6" fill="none" stroke={colour} strokeWidth={3.2} strokeLinecap="round" />}
+      <g transform="scale(.72)" strokeLinejoin="round"><path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} /><path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} /></g>
     </svg>
   )
 }
