@@ -100,7 +100,7 @@ start_mariadb() {
   setsid mariadbd --no-defaults --user="$(id -un)" --datadir="$data" --socket="$RUN/mariadb.sock" --port="$port" \
     --bind-address=127.0.0.1 --pid-file="$RUN/mariadb.pid" --tmpdir="$PINYARD_VAR/tmp" --log-error="$LOG/mariadb.log" \
     --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_ci --innodb-buffer-pool-size=512M \
-    --innodb-flush-log-at-trx-commit=1 --max-allowed-packet=64M --default-time-zone=+00:00 --skip-name-resolve \
+    --innodb-flush-log-at-trx-commit=1 --innodb-log-file-size=384M --innodb-log-buffer-size=32M --max-allowed-packet=64M --default-time-zone=+00:00 --skip-name-resolve \
     </dev/null >/dev/null 2>&1 &
   local i
   for i in $(seq 1 150); do db -e 'select 1' >/dev/null 2>&1 && return 0; sleep 0.2; done

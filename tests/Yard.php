@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests;
 
+use App\Models\ChoiceList;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
@@ -49,6 +50,15 @@ trait Yard
             ],
             'photos' => ['allowed' => true, 'most' => 3],
         ], $change)), null);
+    }
+
+    protected function choiceList(Programme $programme, array $choices = [['code' => 'N', 'label' => 'North'], ['code' => 'S', 'label' => 'South']]): ChoiceList
+    {
+        $list = new ChoiceList(['title' => 'Sides', 'choices' => $choices, 'version' => 1]);
+        $list->programme()->associate($programme);
+        $list->save();
+
+        return $list;
     }
 
     protected function add(Layer $layer, array $change = []): array

@@ -49,10 +49,8 @@ final class RunFill implements ShouldQueue
         try {
             $plan = FillPlan::of($fill->layer, $fill->field, $fill->formula, $fill->slice_id);
             $this->collect($fill, $plan);
-            $fill->changed = DB::table($fill->table())->count();
-            $fill->skipped = $plan->records()->count() - $fill->changed;
-            self::write($fill, 'after');
-            $fill->state = 'done';
+            self::write($fill);
+            $fill->skipped = max(0, $plan->records()->count() - $fill->changed);
             $fill->save();
         } catch (\Throwable $e) {
             Schema::dropIfExists($fill->table());
@@ -62,23 +60,14 @@ final class RunFill implements ShouldQueue
         self::recalculate($fill);
     }
 
-    /** Puts back what was there before, but for records that were changed since. */
-    public static function undo(Fill $fill): void
-    {
-        $column = $fill->layer->columnOf($fill->field);
-        $fill->kept = $fill->changed - DB::table($fill->table().' as f')->join($fill->layer->table().' as r', 'r.id', '=', 'f.id')->whereRaw("r.$column <=> f.after_value")->count();
-        self::write($fill, 'before');
-        $fill->state = 'undone';
-        $fill->save();
-        self::recalculate($fill);
-    }
-
     private function collect(Fill $fill, FillPlan $plan): void
     {
         $column = $plan->field->column();
         Schema::dropIfExists($fill->table());
         Schema::create($fill->table(), static function (Blueprint $table) use ($plan): void {
             $table->binary('id', 16, true)->primary();
+            $table->unsignedInteger('after_version')->nullable();
+            $table->unsignedInteger('undone_version')->nullable();
             foreach (['before_value', 'after_value'] as $name) {
                 match ($plan->field->kind) {
                     FieldKind::WholeNumber => $table->bigInteger($name)->nullable(),
@@ -102,7 +91,7 @@ final class RunFill implements ShouldQueue
             foreach ($rows as $row) {
                 $after = $plan->after($row, $around);
                 if ($after !== null && (string) $after !== (string) $row->$column) {
-                    $changes[] = ['id' => $row->id, 'before_value' => $row->$column, 'after_value' => $after];
+                    $changes[] = ['id' => $row->id, 'after_version' => $row->version + 1, 'before_value' => $row->$column, 'after_value' => $after];
                 }
                 $last = $row->id;
             }
@@ -120,40 +109,48 @@ final class RunFill implements ShouldQueue
             return false;
         }
         $column = $plan->field->column();
-        $query = $plan->records()->selectRaw("id, $column as before_value, $sql[0] as after_value")->whereRaw($sql[1]);
-        DB::insert("insert into {$fill->table()} (id, before_value, after_value) select id, before_value, after_value from ({$query->toSql()}) x where after_value is not null and not (after_value <=> before_value)", $query->getBindings());
+        $query = $plan->records()->selectRaw("id, version + 1 as after_version, $column as before_value, $sql[0] as after_value")->whereRaw($sql[1]);
+        DB::insert("insert into {$fill->table()} (id, after_version, before_value, after_value) select id, after_version, before_value, after_value from ({$query->toSql()}) x where after_value is not null and not (after_value <=> before_value)", $query->getBindings());
 
         return true;
     }
 
-    /** @param  'before'|'after'  $which */
-    private static function write(Fill $fill, string $which): void
+    /**
+     * Writes what was worked out, where the record is still what it was then. The fill's own table remembers the version that each record got:
+     * history reads it there (App\Records\Versions), for a row for each of a million records would cost more than the change itself.
+     */
+    private static function write(Fill $fill): void
     {
-        DB::transaction(static function () use ($fill, $which): void {
+        DB::transaction(static function () use ($fill): void {
             $layer = Layer::query()->lockForUpdate()->findOrFail($fill->layer_id);
-            $column = $layer->columnOf($fill->field);
-            $kind = $layer->kindOf($fill->field);
-            [$records, $changes] = [$layer->table(), $fill->table()];
-            // Only where the record still has what it had when the change was worked out, or what the fill wrote.
-            $still = $which === 'after' ? 'before_value' : 'after_value';
-            DB::statement("set @change_number := {$layer->change_number}");
-            $count = DB::update("update $records r join $changes f on f.id = r.id set r.$column = f.{$which}_value, r.version = r.version + 1, r.change_number = (@change_number := @change_number + 1) where r.$column <=> f.$still");
-            // The new version in history is the one before it, with the one value changed.
-            $value = match ($kind) {
-                FieldKind::YesNo => "if(f.{$which}_value is null, null, json_extract(if(f.{$which}_value, 'true', 'false'), '\$'))",
-                FieldKind::Time => "if(second(f.{$which}_value) = 0, time_format(f.{$which}_value, '%H:%i'), time_format(f.{$which}_value, '%H:%i:%s'))",
-                FieldKind::DateTime => "date_format(f.{$which}_value, '%Y-%m-%dT%H:%i:%sZ')",
-                FieldKind::Date => "cast(f.{$which}_value as char)",
-                default => "f.{$which}_value",
-            };
-            $now = now()->format('Y-m-d H:i:s.v');
-            DB::insert("insert into record_history (layer_id, record_id, version, kind, user_id, design_version, captured_at, received_at, lon, lat, `values`)
-                select h.layer_id, h.record_id, r.version, 'change', ?, ?, ?, ?, r.lon, r.lat, json_set(h.values, ?, $value)
-                from $changes f join $records r on r.id = f.id join record_history h on h.layer_id = ? and h.record_id = r.id and h.version = r.version - 1
-                where r.change_number > ?", [$fill->user_id, $layer->design_version, $now, $now, '$.'.$fill->field, $layer->id, $layer->change_number]);
-            $layer->change_number += $count;
-            $layer->save();
+            [$records, $changes, $column] = [$layer->table(), $fill->table(), $layer->columnOf($fill->field)];
+            DB::delete("delete f from $changes f left join $records r on r.id = f.id where r.id is null or r.deleted = 1 or r.version + 1 <> f.after_version");
+            self::bring($layer, "$records r join $changes f on f.id = r.id", "r.$column = f.after_value, r.version = f.after_version");
+            $fill->fill(['state' => 'done', 'changed' => DB::table($changes)->count(), 'kind' => $layer->kindOf($fill->field)?->value, 'design_version' => $layer->design_version, 'written_at' => now()]);
+            $fill->save();
         });
+    }
+
+    /** Puts back what was there before, but for records that were changed since. */
+    public static function undo(Fill $fill): void
+    {
+        DB::transaction(static function () use ($fill): void {
+            $layer = Layer::query()->lockForUpdate()->findOrFail($fill->layer_id);
+            [$records, $changes, $column] = [$layer->table(), $fill->table(), $layer->columnOf($fill->field)];
+            $undone = DB::update("update $changes f join $records r on r.id = f.id set f.undone_version = r.version + 1 where r.$column <=> f.after_value and r.deleted = 0");
+            self::bring($layer, "$records r join $changes f on f.id = r.id and f.undone_version is not null", "r.$column = f.before_value, r.version = f.undone_version");
+            $fill->fill(['state' => 'undone', 'undone_at' => now()]);
+            $fill->kept = $fill->changed - $undone;
+            $fill->save();
+        });
+        self::recalculate($fill);
+    }
+
+    private static function bring(Layer $layer, string $which, string $set): void
+    {
+        DB::statement("set @change_number := {$layer->change_number}");
+        $layer->change_number += DB::update("update $which set $set, r.change_number = (@change_number := @change_number + 1)");
+        $layer->save();
     }
 
     /** Calculated fields may read what was filled. */

@@ -18,11 +18,15 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $changed
  * @property int $skipped
  * @property int $kept
+ * @property string|null $kind
+ * @property int|null $design_version
+ * @property string|null $written_at
+ * @property string|null $undone_at
  * @property Layer $layer
  */
 class Fill extends Model
 {
-    protected $fillable = ['layer_id', 'field', 'formula', 'slice_id', 'user_id', 'state'];
+    protected $fillable = ['layer_id', 'field', 'formula', 'slice_id', 'user_id', 'state', 'changed', 'kind', 'design_version', 'written_at', 'undone_at'];
 
     /** @return BelongsTo<Layer, $this> */
     public function layer(): BelongsTo
@@ -30,7 +34,7 @@ class Fill extends Model
         return $this->belongsTo(Layer::class);
     }
 
-    /** The table of what it changed: record, value before, value after. */
+    /** The table of what it changed: record, value before, value after, versions by it and by its undo. */
     public function table(): string
     {
         return "fill_$this->id";

@@ -97,7 +97,7 @@ final readonly class RecordEdit
             $present = Records::values($layer->design(), $row);
             $shape = PlaceColumns::shape($row, $layer->design()->geometry);
             if ($version !== null) {
-                $then = DB::table('record_history')->where(['layer_id' => $layer->id, 'record_id' => $row->id, 'version' => $version])->first();
+                $then = Versions::find($layer, $row->id, $version);
                 if ($then === null) {
                     throw Refused::because('version_unknown', 'version', $version);
                 }
@@ -105,7 +105,7 @@ final readonly class RecordEdit
                 $row->altitude = $then->altitude;
                 $in = Around::row($layer, $layer->design(), $row)->at($shape, $row->altitude);
                 // By today's design: a value of a kind that its field no longer has is turned, or stays in the history alone.
-                $earlier = (new CarryOver($layer))->carried($then->design_version, (array) json_decode($then->values, true), $in);
+                $earlier = (new CarryOver($layer))->carried($then->design_version, $then->values, $in);
                 foreach ($layer->design()->valueFields() as $field) {
                     if (array_key_exists($field->key, $earlier) && OneValue::isOfKind($field, $earlier[$field->key])) {
                         $present[$field->key] = $earlier[$field->key];
@@ -168,9 +168,8 @@ final readonly class RecordEdit
         if ($version >= $row->version) {
             return null;
         }
-        $values = DB::table('record_history')->where(['layer_id' => $layer->id, 'record_id' => $row->id, 'version' => $version])->value('values');
 
-        return $values === null ? throw Refused::because('version_unknown', 'base', $version) : (array) json_decode($values, true);
+        return Versions::find($layer, $row->id, $version)->values ?? throw Refused::because('version_unknown', 'base', $version);
     }
 
     /**

@@ -16,18 +16,17 @@ final class RecordHistory
     /** @return list<array<string, mixed>> */
     public static function of(Layer $layer, RecordId $record): array
     {
-        $rows = DB::table('record_history as h')->leftJoin('users as u', 'u.id', '=', 'h.user_id')
-            ->where(['h.layer_id' => $layer->id, 'h.record_id' => $record->bytes()])->orderBy('h.version')
-            ->get(['h.version', 'h.kind', 'h.design_version', 'h.captured_at', 'h.received_at', 'h.lon', 'h.lat', 'h.shape', 'h.altitude', 'h.values', 'u.name as author']);
+        $rows = Versions::of($layer, $record->bytes());
+        $authors = DB::table('users')->whereIn('id', array_unique(array_filter(array_column($rows, 'user_id'))))->pluck('name', 'id');
         $versions = [];
         $before = [];
         $place = null;
         foreach ($rows as $row) {
-            $values = (array) json_decode($row->values, true);
+            $values = $row->values;
             $versions[] = [
                 'version' => $row->version,
                 'kind' => $row->kind,
-                'author' => $row->author,
+                'author' => $authors[$row->user_id] ?? null,
                 'at' => Records::instant($row->received_at),
                 'design' => $row->design_version,
                 'lon' => $row->lon,

@@ -23,7 +23,7 @@ final class DesignReview
      */
     public static function of(Layer $layer, array $document, int $base, array $decisions): array
     {
-        $design = LayerDesign::fromArray($document, $layer->visitFields());
+        $design = SharedLists::applied($layer->programme, LayerDesign::fromArray($document, $layer->visitFields()));
         $stale = $base !== $layer->design_version;
         if ($stale) {
             if ($base < 1 || $base > $layer->design_version) {

@@ -23,7 +23,7 @@ final class Designs
 {
     public static function createLayer(Programme $programme, LayerDesign $design, ?User $by): Layer
     {
-        $design = $design->withGenerations([]);
+        $design = SharedLists::applied($programme, $design)->withGenerations([]);
         $layer = new Layer(['title' => $design->title, 'design_version' => 1, 'columns' => self::columns($design)]);
         $layer->programme()->associate($programme);
         $layer->visits_of = $design->visitsOf === null ? null : VisitsLink::find($programme, $design->visitsOf)->id;
@@ -50,6 +50,7 @@ final class Designs
     {
         $fresh = Layer::query()->findOrFail($layer->id);
         self::refuseStale($fresh, $base);
+        $design = SharedLists::applied($fresh->programme, $design);
         $change = self::change($fresh, $design, $decisions);
         $problems = [...$change->problems, ...VisitsLink::problems($fresh, $design)];
         if ($problems !== []) {

@@ -44,6 +44,12 @@ const RIGHTS = [
     'PUT api/v1/programmes/{programme}/questions' => COORDINATORS,
     'GET api/v1/programmes/{programme}/ready' => COORDINATORS,
     'GET api/v1/programmes/{programme}/designs.json' => MEMBERS,
+    'GET api/v1/programmes/{programme}/lists' => MEMBERS,
+    'POST api/v1/programmes/{programme}/lists' => COORDINATORS,
+    'GET api/v1/lists/{list}' => MEMBERS,
+    'POST api/v1/lists/{list}/review' => COORDINATORS,
+    'PUT api/v1/lists/{list}' => COORDINATORS,
+    'DELETE api/v1/lists/{list}' => COORDINATORS,
     'GET api/v1/starters' => SIGNED_IN,
     'GET api/v1/formulas/functions' => SIGNED_IN,
     'POST api/v1/designs/check' => SIGNED_IN,
@@ -141,7 +147,7 @@ it('lets past the door only who may', function (string $name, int $who, int|stri
     [$method, $uri] = explode(' ', $name, 2);
     $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : $map->link_token);
     $address = '/'.strtr($uri, [
-        '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
+        '{list}' => $this->choiceList($programme)->id, '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
         '{upload}' => $upload->id, '{map}' => $map->id, '{board}' => $board->id, '{token}' => $token,
     ]);
     app('auth')->forgetGuards();

@@ -15,6 +15,7 @@ import type { LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { ReadyCheck } from '../ReadyCheck'
 import { BeginFrom } from './BeginFrom'
+import { SharedLists } from './SharedLists'
 
 /** The layers of the programme. */
 export function Build() {
@@ -47,6 +48,7 @@ export function Build() {
             </Box>
           </Paper>
         ))}
+        {Boolean(layers.data?.length) && <SharedLists programme={programme.id} />}
         {Boolean(layers.data?.length) && <ReadyCheck />}
       </Box>
     </Box>

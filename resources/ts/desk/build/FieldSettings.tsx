@@ -4,6 +4,7 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import Link from '@mui/material/Link'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
+import Typography from '@mui/material/Typography'
 import { useState, type ReactNode } from 'react'
 import { FieldInput } from '../../shared/form/FieldInput'
 import { localToday } from '../../shared/form/RecordForm'
@@ -14,6 +15,8 @@ import type { Design, Field, Limit, Problem, Value } from '../../shared/types'
 import { ChoiceList } from './ChoiceList'
 import { ConditionPart } from './ConditionPart'
 import { FormulaEditor } from './FormulaEditor'
+import { ListOfField } from './SharedLists'
+import { useProgramme } from '../ProgrammePage'
 
 export type SettingsProps = { field: Field; design: Design; locked: boolean; problems: Problem[]; result: string | undefined; layer: number | null; zone: string; onChange: (change: Partial<Field>) => void }
 
@@ -28,6 +31,7 @@ const isEntered = (f: Field) => f.kind !== 'calculated' && f.kind !== 'heading'
 export function FieldSettings({ field, design, locked, problems, result, layer, zone, onChange }: SettingsProps) {
   const at = (part: string) => problems.find((p) => p.field?.endsWith(part))?.message ?? null
   const problem = (part: string) => problems.find((p) => p.field?.endsWith(`/${part}`))
+  const programme = useProgramme()
   const [opened, setOpened] = useState<More[]>([])
   const has: Record<More, boolean> = {
     unit: field.unit !== undefined || field.kind === 'decimal', shape: field.shape !== undefined,
@@ -47,7 +51,9 @@ export function FieldSettings({ field, design, locked, problems, result, layer, 
         {field.kind !== 'heading' && <TextInput label={t('design.key')} value={field.key} onChange={(key) => onChange({ key })} error={at('/key')} disabled={locked} hint={t(locked ? 'design.key.locked' : 'design.key.hint')} />}
       </Row>
       {field.kind === 'calculated' && <FormulaEditor label={t('formula.title')} value={field.formula ?? ''} onChange={(formula) => onChange({ formula })} design={design} field={field} problem={problem('formula')} result={result} layer={layer} />}
-      {field.choices && <ChoiceList choices={field.choices} onChange={(choices) => onChange({ choices })} problems={problems} locked={locked} />}
+      {field.choices && field.list === undefined && <ChoiceList choices={field.choices} onChange={(choices) => onChange({ choices })} problems={problems} locked={locked} />}
+      {field.choices && field.list !== undefined && <Typography variant="body2">{field.choices.filter((c) => !c.retired).map((c) => c.label).join(', ')}</Typography>}
+      {field.choices && <ListOfField programme={programme.id} list={field.list} choices={field.choices} onChange={(change) => onChange(change as Partial<Field>)} />}
       <TextInput label={t('design.hint')} value={field.hint ?? ''} onChange={(hint) => onChange({ hint })} error={at('/hint')} />
       {open('limits') && <Limits field={field} onChange={onChange} error={problems.find((p) => p.field?.includes('/limits'))?.message ?? null} />}
       {(open('unit') || field.kind === 'short_text' || field.kind === 'long_text' || open('shape')) && (

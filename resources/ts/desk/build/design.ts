@@ -77,7 +77,7 @@ export function finished(design: Design): Design {
   }
 }
 
-function withCodes(choices: Choice[]): Choice[] {
+export function withCodes(choices: Choice[]): Choice[] {
   const kept = choices.filter((c) => c.label.trim() !== '' || c.code !== '')
   const codes = kept.map((c) => c.code)
   return kept.map((c) => {

@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Database\Migrations\Migration;
+use Illuminate\Database\Schema\Blueprint;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Schema;
+
+/**
+ * A fill's own table (`fill_<n>`) says which version each record got by it and by its undo, so history need not repeat every record.
+ * Fills from before wrote their history; they name no versions and are left as they are.
+ */
+return new class extends Migration
+{
+    public function up(): void
+    {
+        Schema::table('fills', function (Blueprint $table): void {
+            $table->string('kind', 20)->nullable()->after('field')->comment('kind of the field when it was filled');
+            $table->unsignedInteger('design_version')->nullable();
+            $table->dateTime('written_at', 3)->nullable();
+            $table->dateTime('undone_at', 3)->nullable();
+        });
+        foreach (DB::table('fills')->pluck('id') as $id) {
+            if (Schema::hasTable("fill_$id")) {
+                Schema::table("fill_$id", function (Blueprint $table): void {
+                    $table->unsignedInteger('after_version')->nullable();
+                    $table->unsignedInteger('undone_version')->nullable();
+                });
+            }
+        }
+    }
+};
