@@ -12,6 +12,7 @@ use App\Http\Controllers\LayerController;
 use App\Http\Controllers\ListController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\OpenController;
+use App\Http\Controllers\OutingController;
 use App\Http\Controllers\PackController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PlaceController;
@@ -68,6 +69,10 @@ Route::prefix('api/v1')->group(function (): void {
         Route::put('programmes/{programme}/questions', [PlanController::class, 'saveQuestions'])->can('manage', 'programme');
         Route::get('programmes/{programme}/ready', [PlanController::class, 'ready'])->can('manage', 'programme');
         Route::get('programmes/{programme}/designs.json', [PlanController::class, 'designs'])->can('view', 'programme');
+        Route::get('programmes/{programme}/outings', [OutingController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/outings', [OutingController::class, 'store'])->can('manage', 'programme');
+        Route::put('outings/{outing}', [OutingController::class, 'update'])->can('manage', 'outing');
+        Route::delete('outings/{outing}', [OutingController::class, 'destroy'])->can('manage', 'outing');
         Route::get('programmes/{programme}/lists', [ListController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/lists', [ListController::class, 'store'])->can('manage', 'programme');
         Route::get('lists/{list}', [ListController::class, 'show'])->can('view', 'list');

@@ -66,6 +66,7 @@ final class RunFill implements ShouldQueue
         Schema::dropIfExists($fill->table());
         Schema::create($fill->table(), static function (Blueprint $table) use ($plan): void {
             $table->binary('id', 16, true)->primary();
+            $table->unsignedBigInteger('seq')->index();
             $table->unsignedInteger('after_version')->nullable();
             $table->unsignedInteger('undone_version')->nullable();
             foreach (['before_value', 'after_value'] as $name) {
@@ -84,6 +85,7 @@ final class RunFill implements ShouldQueue
             return;
         }
         $last = '';
+        $seq = 0;
         do {
             $rows = $plan->records()->where('id', '>', $last)->orderBy('id')->limit(self::ROWS)->get();
             $changes = [];
@@ -91,7 +93,7 @@ final class RunFill implements ShouldQueue
             foreach ($rows as $row) {
                 $after = $plan->after($row, $around);
                 if ($after !== null && (string) $after !== (string) $row->$column) {
-                    $changes[] = ['id' => $row->id, 'after_version' => $row->version + 1, 'before_value' => $row->$column, 'after_value' => $after];
+                    $changes[] = ['id' => $row->id, 'seq' => ++$seq, 'after_version' => $row->version + 1, 'before_value' => $row->$column, 'after_value' => $after];
                 }
                 $last = $row->id;
             }
@@ -110,14 +112,15 @@ final class RunFill implements ShouldQueue
         }
         $column = $plan->field->column();
         $query = $plan->records()->selectRaw("id, version + 1 as after_version, $column as before_value, $sql[0] as after_value")->whereRaw($sql[1]);
-        DB::insert("insert into {$fill->table()} (id, after_version, before_value, after_value) select id, after_version, before_value, after_value from ({$query->toSql()}) x where after_value is not null and not (after_value <=> before_value)", $query->getBindings());
+        DB::insert("insert into {$fill->table()} (id, seq, after_version, before_value, after_value) select id, row_number() over (order by id), after_version, before_value, after_value from ({$query->toSql()}) x where after_value is not null and not (after_value <=> before_value)", $query->getBindings());
 
         return true;
     }
 
     /**
      * Writes what was worked out, where the record is still what it was then. The fill's own table remembers the version that each record got:
-     * history reads it there (App\Records\Versions), for a row for each of a million records would cost more than the change itself.
+     * history (App\Records\Versions) and news for phones (App\Sync\News) read it there, for a row and a new place in the index
+     * for each of a million records would cost more than the change itself.
      */
     private static function write(Fill $fill): void
     {
@@ -125,8 +128,8 @@ final class RunFill implements ShouldQueue
             $layer = Layer::query()->lockForUpdate()->findOrFail($fill->layer_id);
             [$records, $changes, $column] = [$layer->table(), $fill->table(), $layer->columnOf($fill->field)];
             DB::delete("delete f from $changes f left join $records r on r.id = f.id where r.id is null or r.deleted = 1 or r.version + 1 <> f.after_version");
-            self::bring($layer, "$records r join $changes f on f.id = r.id", "r.$column = f.after_value, r.version = f.after_version");
-            $fill->fill(['state' => 'done', 'changed' => DB::table($changes)->count(), 'kind' => $layer->kindOf($fill->field)?->value, 'design_version' => $layer->design_version, 'written_at' => now()]);
+            DB::update("update $records r join $changes f on f.id = r.id set r.$column = f.after_value, r.version = f.after_version");
+            $fill->fill(['state' => 'done', 'changed' => DB::table($changes)->count(), 'from_number' => self::numbers($layer, $fill), 'kind' => $layer->kindOf($fill->field)?->value, 'design_version' => $layer->design_version, 'written_at' => now()]);
             $fill->save();
         });
     }
@@ -138,28 +141,32 @@ final class RunFill implements ShouldQueue
             $layer = Layer::query()->lockForUpdate()->findOrFail($fill->layer_id);
             [$records, $changes, $column] = [$layer->table(), $fill->table(), $layer->columnOf($fill->field)];
             $undone = DB::update("update $changes f join $records r on r.id = f.id set f.undone_version = r.version + 1 where r.$column <=> f.after_value and r.deleted = 0");
-            self::bring($layer, "$records r join $changes f on f.id = r.id and f.undone_version is not null", "r.$column = f.before_value, r.version = f.undone_version");
-            $fill->fill(['state' => 'undone', 'undone_at' => now()]);
+            DB::update("update $records r join $changes f on f.id = r.id set r.$column = f.before_value, r.version = f.undone_version where f.undone_version is not null");
+            $fill->fill(['state' => 'undone', 'undone_from' => self::numbers($layer, $fill), 'undone_at' => now()]);
             $fill->kept = $fill->changed - $undone;
             $fill->save();
         });
         self::recalculate($fill);
     }
 
-    private static function bring(Layer $layer, string $which, string $set): void
+    /** Takes change numbers for the rows of a fill: as many as its last row's `seq`. */
+    private static function numbers(Layer $layer, Fill $fill): int
     {
-        DB::statement("set @change_number := {$layer->change_number}");
-        $layer->change_number += DB::update("update $which set $set, r.change_number = (@change_number := @change_number + 1)");
+        $from = $layer->change_number;
+        $fill->numbers = (int) DB::table($fill->table())->max('seq');
+        $layer->change_number += $fill->numbers;
         $layer->save();
+
+        return $from;
     }
 
     /** Calculated fields may read what was filled. */
     private static function recalculate(Fill $fill): void
     {
         $layer = $fill->layer->refresh();
-        $keys = array_keys($layer->design()->rules->formulas);
+        $keys = $layer->design()->rules->readers($fill->field);
         if ($keys !== []) {
-            Recalculate::dispatchSync($layer->id, array_map(strval(...), $keys));
+            Recalculate::dispatchSync($layer->id, $keys);
         }
     }
 }

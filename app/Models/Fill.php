@@ -22,11 +22,14 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int|null $design_version
  * @property string|null $written_at
  * @property string|null $undone_at
+ * @property int|null $from_number
+ * @property int|null $undone_from
+ * @property int $numbers
  * @property Layer $layer
  */
 class Fill extends Model
 {
-    protected $fillable = ['layer_id', 'field', 'formula', 'slice_id', 'user_id', 'state', 'changed', 'kind', 'design_version', 'written_at', 'undone_at'];
+    protected $fillable = ['layer_id', 'field', 'formula', 'slice_id', 'user_id', 'state', 'changed', 'kind', 'design_version', 'written_at', 'undone_at', 'from_number', 'undone_from'];
 
     /** @return BelongsTo<Layer, $this> */
     public function layer(): BelongsTo

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Sync;
 
+use App\Models\Fill;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
 use App\Storage\Records;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
 
@@ -25,11 +27,14 @@ final class News
             // The server was put back to an earlier state than this phone has seen: begin again.
             $since = 0;
         }
-        $query = DB::table($layer->table())->where('change_number', '>', $since);
-        if (! LayerRights::of($user, $layer)->seesAll()) {
-            $query->where('created_by', $user->id);
+        $own = LayerRights::of($user, $layer)->seesAll() ? null : $user->id;
+        $mine = static fn (Builder $query, string $author): Builder => $own === null ? $query : $query->where($author, $own);
+        $query = $mine(DB::table($layer->table())->select('*')->selectRaw('change_number as news_number')->where('change_number', '>', $since), 'created_by');
+        foreach (self::fills($layer, $since) as [$table, $from, $undone]) {
+            $query->unionAll($mine(DB::table("$table as f")->join("{$layer->table()} as r", 'r.id', '=', 'f.id')->select('r.*')->selectRaw("$from + f.seq as news_number")
+                ->where('f.seq', '>', $since - $from)->when($undone, static fn (Builder $q) => $q->whereNotNull('f.undone_version')), 'r.created_by'));
         }
-        $rows = $query->orderBy('change_number')->limit(self::PAGE + 1)->get()->all();
+        $rows = $query->orderBy('news_number')->limit(self::PAGE + 1)->get()->all();
         $more = count($rows) > self::PAGE;
         $rows = array_slice($rows, 0, self::PAGE);
         $here = array_values(array_filter($rows, static fn (object $r): bool => ! $r->deleted));
@@ -37,11 +42,30 @@ final class News
 
         return [
             // The last page ends at the layer's own number, so that an unchanged layer is recognised by it.
-            'cursor' => $more ? (int) end($rows)->change_number : $layer->change_number,
+            'cursor' => $more ? (int) end($rows)->news_number : $layer->change_number,
             'more' => $more,
             'design' => $layer->design_version,
             'records' => Records::present($layer, $layer->design(), $here),
             'gone' => array_values(array_map(static fn (object $r): string => RecordId::fromBytes($r->id)->text, $gone)),
         ];
+    }
+
+    /**
+     * Fills whose records a phone may not have heard of: their change numbers are in their own tables.
+     *
+     * @return list<array{string, int, bool}> table, number before the first, whether it is the undo
+     */
+    private static function fills(Layer $layer, int $since): array
+    {
+        $told = [];
+        foreach (Fill::query()->where('layer_id', $layer->id)->whereNotNull('from_number')->get() as $fill) {
+            foreach ([[$fill->from_number, false], [$fill->undone_from, true]] as [$from, $undone]) {
+                if ($from !== null && $since < $from + $fill->numbers) {
+                    $told[] = [$fill->table(), $from, $undone];
+                }
+            }
+        }
+
+        return $told;
     }
 }

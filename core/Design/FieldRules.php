@@ -57,6 +57,28 @@ final readonly class FieldRules
         ];
     }
 
+    /**
+     * Calculated fields whose value may follow from a field, also by way of others.
+     *
+     * @return list<string> keys in the order in which each finds what it reads
+     */
+    public function readers(string $key): array
+    {
+        $moved = [$key];
+        $readers = [];
+        foreach ($this->order as $one) {
+            $reads = [...($this->formulas[$one]->fields ?? []), ...($this->show[$one]->fields ?? [])];
+            if ($one !== $key && array_intersect($reads, $moved) !== []) {
+                $moved[] = $one;
+                if (isset($this->formulas[$one])) {
+                    $readers[] = $one;
+                }
+            }
+        }
+
+        return $readers;
+    }
+
     /** Whether a formula reads visits. */
     public function visited(): bool
     {

@@ -49,6 +49,29 @@ describe('a formula written into a field for many records', function (): void {
         expect(($this->values)('size'))->toBe(['A' => 'L', 'B' => null, 'C' => null, 'D' => null]);
     });
 
+    it('tells phones of many records page by page, each once, and again of the undo', function (): void {
+        $this->sync($this->head, array_map(fn (int $i): array => $this->add($this->trees, ['values' => ['code' => "N$i", 'girth' => $i]]), range(1, 700)));
+        $since = $this->trees->refresh()->change_number;
+        $hear = function () use (&$since): array {
+            $heard = [];
+            do {
+                $news = $this->sync($this->head, [], [$this->trees->id => $since])['news'][$this->trees->id];
+                array_push($heard, ...$news['records']);
+                $since = $news['cursor'];
+            } while ($news['more']);
+
+            return $heard;
+        };
+        $fill = $this->postJson("$this->at/fills", ['field' => 'size', 'formula' => '"L"'])->assertJsonPath('changed', 704)->json();
+        $heard = $hear();
+        expect($heard)->toHaveCount(704)->and(count(array_unique(array_column($heard, 'id'))))->toBe(704)->and($heard[0]['values']['size'])->toBe('L')->and($hear())->toBe([]);
+        $this->patchJson("$this->at/records/{$heard[5]['id']}", ['base' => 2, 'values' => ['size' => 'S']])->assertOk();
+        expect($hear())->toHaveCount(1);
+        $this->deleteJson("$this->at/fills/{$fill['id']}")->assertJsonPath('kept', 1);
+        $heard = $hear();
+        expect($heard)->toHaveCount(703)->and(array_unique(array_map(fn (array $r) => $r['values']['size'], $heard)))->toBe([null])->and($since)->toBe($this->trees->refresh()->change_number);
+    });
+
     it('is for the records of a slice, and for dates and yes or no', function (): void {
         $slice = $this->postJson("$this->at/slices", ['filter' => ['all' => [['field' => 'girth', 'test' => 'at_least', 'value' => 100]]]])->json('id');
         $this->postJson("$this->at/fills", ['field' => 'planted', 'formula' => 'date(2000, 1, 31)', 'slice' => $slice])->assertJsonPath('changed', 2);

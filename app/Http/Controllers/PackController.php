@@ -6,7 +6,10 @@ namespace App\Http\Controllers;
 
 use App\Backdrops;
 use App\Models\Layer;
+use App\Models\Outing;
 use App\Models\Programme;
+use App\Models\Role;
+use App\Plan\Outings;
 use App\Rights\LayerRights;
 use App\Storage\Records;
 use Illuminate\Http\JsonResponse;
@@ -32,6 +35,9 @@ final class PackController
             'time_zone' => $programme->time_zone,
             'area' => $programme->area()->toArray(),
             'backdrops' => Backdrops::for($programme->area()),
+            'outings' => Outings::present($programme, Outing::query()->where('programme_id', $programme->id)->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())->with('crew')
+                ->when($programme->memberFor($user)?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $programme->memberFor($user)?->crew_id)))
+                ->orderBy('starts_on')->get()),
             'layers' => $programme->layers()->orderBy('title')->get()->map(static function (Layer $layer) use ($user): array {
                 $design = $layer->design();
                 $rights = LayerRights::of($user, $layer);

@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie'
 import { v7 as uuid } from 'uuid'
+import type { Outing } from '../shared/outing'
 import type { Place, Shape } from '../shared/form/geodesic'
 import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values } from '../shared/types'
 
@@ -20,7 +21,7 @@ export type PackLayer = {
   records: number
   rights: { add: boolean }
 }
-export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; backdrops: Backdrop[]; layers: PackLayer[]; fetched_at?: string }
+export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; backdrops: Backdrop[]; outings?: Outing[]; layers: PackLayer[]; fetched_at?: string }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number }
 /** A record as the phone knows it; `local` says that it has not arrived yet. */
 export type PhoneRecord = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & { shape?: GeoJSON.Geometry | null; altitude?: number | null; visited?: string; layer: number; photos: number; local?: 'waiting' | 'refused' | undefined }

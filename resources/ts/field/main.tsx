@@ -16,6 +16,7 @@ import { Frame } from './screens/Frame'
 import { ListScreen } from './screens/ListScreen'
 import { MapScreen } from './screens/MapScreen'
 import { OutboxScreen } from './screens/OutboxScreen'
+import { OutingScreen } from './screens/OutingScreen'
 import { PackScreen } from './screens/PackScreen'
 import { FieldSignIn } from './screens/FieldSignIn'
 import { RecordScreen } from './screens/RecordScreen'
@@ -53,6 +54,7 @@ function FieldApp() {
               <Route path="/field/draw/:layer" element={<DrawScreen />} />
               <Route path="/field/list" element={<ListScreen />} />
               <Route path="/field/record/:id" element={<RecordScreen />} />
+              <Route path="/field/outings" element={<OutingScreen />} />
               <Route path="/field/outbox" element={<OutboxScreen />} />
               <Route path="*" element={<Navigate to="/field" replace />} />
             </Routes>

@@ -15,6 +15,8 @@ type Answer = { server_time: string; outcomes: Outcome[]; news: Record<string, N
 export type SyncState = { phase: 'idle' | 'sending'; signal: boolean; signIn: boolean; trouble: string | null; last: number | null }
 
 const BATCH = 100
+/** So long a pack's outings, rights and lists are taken for what they are. */
+const FRESH_MS = 300_000
 let state: SyncState = { phase: 'idle', signal: navigator.onLine, signIn: false, trouble: null, last: null }
 const watchers = new Set<() => void>()
 
@@ -34,12 +36,19 @@ export async function syncNow(): Promise<void> {
     try {
       while (await round());
       await sendPhotos()
+      await freshen()
       put({ signal: true, signIn: false, last: Date.now() })
     } catch (e) {
       told(e)
     }
     put({ phase: 'idle' })
   })
+}
+
+/** Outings and rights may change without any record or design doing so. */
+async function freshen() {
+  const packs = await db.packs.toArray()
+  if (packs.some((p) => Date.now() - new Date(p.fetched_at ?? 0).getTime() > FRESH_MS)) await refreshPack()
 }
 
 function told(e: unknown) {

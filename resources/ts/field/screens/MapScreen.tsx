@@ -1,3 +1,4 @@
+import AssignmentOutlined from '@mui/icons-material/AssignmentOutlined'
 import FormatListBulleted from '@mui/icons-material/FormatListBulleted'
 import DarkMode from '@mui/icons-material/DarkMode'
 import LightMode from '@mui/icons-material/LightMode'
@@ -22,6 +23,9 @@ import { bearing, compassPoint, farAway, metres, usePosition } from '../position
 
 /** Where the map was left, so that coming back from a form finds the same place. */
 let left: Extent | null = null
+
+/** Opens the map at a place the next time that it is shown. */
+export const openAt = (extent: Extent) => { left = extent }
 
 /** The map that fills the screen, the nearest record, and one wide button. */
 export function MapScreen() {
@@ -59,6 +63,7 @@ export function MapScreen() {
           onReady={(m) => { map.current = m }} onMove={({ lon, lat, extent }) => { left = extent; setCenter({ lon, lat }) }} onPick={(p) => p && void navigate(`/field/record/${p.id}`)}>
           {useCrosshair && <Crosshair />}
           <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
+            {data.packs.some((p) => p.outings?.length) && <Tool label={t('outing.mine')} onClick={() => void navigate('/field/outings')}><AssignmentOutlined /></Tool>}
             <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}><Inventory /></Tool>
             <Tool label={t(light === 'sun' ? 'field.night' : 'field.sun')} onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>{light === 'sun' ? <DarkMode /> : <LightMode />}</Tool>
           </Box>
