@@ -23,6 +23,7 @@ use App\Http\Controllers\SchemaController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SliceController;
 use App\Http\Controllers\SyncController;
+use App\Http\Controllers\ThingsController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
@@ -69,6 +70,14 @@ Route::prefix('api/v1')->group(function (): void {
         Route::put('programmes/{programme}/questions', [PlanController::class, 'saveQuestions'])->can('manage', 'programme');
         Route::get('programmes/{programme}/ready', [PlanController::class, 'ready'])->can('manage', 'programme');
         Route::get('programmes/{programme}/designs.json', [PlanController::class, 'designs'])->can('view', 'programme');
+        Route::get('programmes/{programme}/things', [ThingsController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/shelves', [ThingsController::class, 'shelf'])->can('manage', 'programme');
+        Route::patch('programmes/{programme}/shelves/{shelf}', [ThingsController::class, 'rename'])->can('manage', 'programme')->whereNumber('shelf');
+        Route::delete('programmes/{programme}/shelves/{shelf}', [ThingsController::class, 'takeDown'])->can('manage', 'programme')->whereNumber('shelf');
+        // Each thing of a tidy-up is looked at on its own (App\Programmes\Tidying).
+        Route::post('things', [ThingsController::class, 'tidy']);
+        Route::get('bin', [ThingsController::class, 'bin']);
+        Route::get('search', [ThingsController::class, 'search']);
         Route::get('programmes/{programme}/outings', [OutingController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/outings', [OutingController::class, 'store'])->can('manage', 'programme');
         Route::put('outings/{outing}', [OutingController::class, 'update'])->can('manage', 'outing');

@@ -11,6 +11,7 @@ use Illuminate\Support\Carbon;
 /**
  * @property int $id
  * @property int $programme_id
+ * @property int|null $shelf_id
  * @property string $title
  * @property list<array<string, mixed>> $tiles
  * @property Audience $audience
@@ -20,6 +21,7 @@ use Illuminate\Support\Carbon;
  */
 class Board extends Model
 {
+    use Kept;
     use OpensByLink;
 
     protected $fillable = ['title', 'tiles', 'audience', 'link_token'];

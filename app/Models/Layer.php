@@ -8,6 +8,8 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Database\Eloquent\Relations\HasOne;
+use Illuminate\Database\Eloquent\SoftDeletingScope;
+use Illuminate\Support\Carbon;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
@@ -16,11 +18,13 @@ use PinYard\Design\VisitFields;
 /**
  * @property int $id
  * @property int $programme_id
+ * @property int|null $shelf_id
  * @property int|null $visits_of the layer whose records these are visits to
  * @property string $title
  * @property int $design_version
  * @property array<string, string> $columns field key to kind, with `:2` and so on behind where the column is not the first of that key
  * @property int $change_number
+ * @property Carbon|null $updated_at
  * @property bool $has_shapes its table has room for lines and areas
  * @property Programme $programme
  * @property Layer|null $visited
@@ -28,6 +32,8 @@ use PinYard\Design\VisitFields;
  */
 class Layer extends Model
 {
+    use Kept;
+
     protected $fillable = ['title', 'design_version', 'columns', 'has_shapes'];
 
     protected $casts = ['columns' => 'array', 'has_shapes' => 'boolean'];
@@ -38,7 +44,10 @@ class Layer extends Model
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo
     {
-        return $this->belongsTo(Programme::class);
+        $programme = $this->belongsTo(Programme::class);
+        $programme->withoutGlobalScope(SoftDeletingScope::class);
+
+        return $programme;
     }
 
     /** @return HasMany<DesignVersion, $this> */
@@ -56,7 +65,10 @@ class Layer extends Model
     /** @return BelongsTo<Layer, $this> the layer whose records these are visits to */
     public function visited(): BelongsTo
     {
-        return $this->belongsTo(self::class, 'visits_of');
+        $visited = $this->belongsTo(self::class, 'visits_of');
+        $visited->withoutGlobalScope(SoftDeletingScope::class);
+
+        return $visited;
     }
 
     /** @return HasOne<Layer, $this> the layer that holds visits to these records */

@@ -11,6 +11,7 @@ use Illuminate\Support\Carbon;
 /**
  * @property int $id
  * @property int $programme_id
+ * @property int|null $shelf_id
  * @property string $title
  * @property int $layer_id
  * @property array<string, mixed> $look
@@ -24,6 +25,7 @@ use Illuminate\Support\Carbon;
  */
 class Map extends Model
 {
+    use Kept;
     use OpensByLink;
 
     protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'audience', 'link_token'];

@@ -11,7 +11,7 @@ trait OpensByLink
 {
     public static function byLink(string $token): self
     {
-        return self::query()->where('link_token', $token)->where('audience', Audience::Link)->firstOrFail();
+        return self::query()->where('link_token', $token)->where('audience', Audience::Link)->whereHas('programme')->firstOrFail();
     }
 
     public function openTo(Audience $audience): void

@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Support\Carbon;
 use PinYard\Geo\Box;
 
 /**
@@ -17,9 +18,12 @@ use PinYard\Geo\Box;
  * @property float $south
  * @property float $east
  * @property float $north
+ * @property Carbon|null $updated_at
  */
 class Programme extends Model
 {
+    use Kept;
+
     protected $fillable = ['name', 'purpose', 'time_zone', 'west', 'south', 'east', 'north'];
 
     protected $casts = ['west' => 'float', 'south' => 'float', 'east' => 'float', 'north' => 'float'];

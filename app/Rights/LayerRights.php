@@ -16,9 +16,10 @@ final readonly class LayerRights
     {
     }
 
-    public static function of(User $user, Layer $layer): self
+    /** @param  bool  $binned  also where the programme lies in the bin: what phones still bring must land */
+    public static function of(User $user, Layer $layer, bool $binned = false): self
     {
-        $member = $layer->programme->memberFor($user);
+        $member = $layer->programme->trashed() && ! $binned ? null : $layer->programme->memberFor($user);
 
         return new self($member?->role, $layer->design()->rightsOf($member?->crew?->name), $user->id);
     }

@@ -149,9 +149,10 @@ final class SyncRound
         $ids = array_unique(array_map(static fn (Operation $o): int => $o->layer, $operations));
         $layers = [];
         // What is visited comes along: its calculated fields may change with a visit.
-        $visited = Layer::query()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all();
-        foreach (Layer::query()->whereIn('id', [...$ids, ...$visited])->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
-            if (LayerRights::of($this->user, $layer)->maySee()) {
+        $visited = Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all();
+        // What was collected for a layer that lies in the bin is kept with it, and is there when it comes back.
+        foreach (Layer::withTrashed()->whereIn('id', [...$ids, ...$visited])->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
+            if (LayerRights::of($this->user, $layer, true)->maySee()) {
                 $layers[$layer->id] = $layer;
             }
         }
@@ -176,7 +177,7 @@ final class SyncRound
                     $designs[$version] ??= $layer->design($version);
                 }
             }
-            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer)->mayAdd(), new \DateTimeZone($layer->programme->time_zone), $layer->visits_of !== null);
+            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer, true)->mayAdd(), new \DateTimeZone($layer->programme->time_zone), $layer->visits_of !== null);
         }
 
         return $rules;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Models\Attachment;
 use App\Models\Audience;
 use App\Models\Fill;
+use App\Models\Shelf;
 use App\Models\Upload;
 use App\Plan\Outings;
 use Illuminate\Routing\Route as OneRoute;
@@ -45,6 +46,13 @@ const RIGHTS = [
     'PUT api/v1/programmes/{programme}/questions' => COORDINATORS,
     'GET api/v1/programmes/{programme}/ready' => COORDINATORS,
     'GET api/v1/programmes/{programme}/designs.json' => MEMBERS,
+    'GET api/v1/programmes/{programme}/things' => MEMBERS,
+    'POST api/v1/programmes/{programme}/shelves' => COORDINATORS,
+    'PATCH api/v1/programmes/{programme}/shelves/{shelf}' => COORDINATORS,
+    'DELETE api/v1/programmes/{programme}/shelves/{shelf}' => COORDINATORS,
+    'POST api/v1/things' => SIGNED_IN,
+    'GET api/v1/bin' => SIGNED_IN,
+    'GET api/v1/search' => SIGNED_IN,
     'GET api/v1/programmes/{programme}/outings' => MEMBERS,
     'POST api/v1/programmes/{programme}/outings' => COORDINATORS,
     'PUT api/v1/outings/{outing}' => COORDINATORS,
@@ -152,7 +160,7 @@ it('lets past the door only who may', function (string $name, int $who, int|stri
     [$method, $uri] = explode(' ', $name, 2);
     $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : $map->link_token);
     $address = '/'.strtr($uri, [
-        '{outing}' => Outings::save($programme, null, ['title' => 'O', 'from' => '2026-11-01', 'to' => '2026-11-02', 'layers' => [$layer->id]])->id, '{list}' => $this->choiceList($programme)->id, '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
+        '{shelf}' => Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id, '{outing}' => Outings::save($programme, null, ['title' => 'O', 'from' => '2026-11-01', 'to' => '2026-11-02', 'layers' => [$layer->id]])->id, '{list}' => $this->choiceList($programme)->id, '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
         '{upload}' => $upload->id, '{map}' => $map->id, '{board}' => $board->id, '{token}' => $token,
     ]);
     app('auth')->forgetGuards();

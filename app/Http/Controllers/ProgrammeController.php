@@ -8,6 +8,7 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
 use App\Programmes\Stages;
+use App\Programmes\Things;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -22,7 +23,9 @@ final class ProgrammeController
     {
         $programmes = Programme::query()->whereRelation('members', 'user_id', $request->user()->id)->orderBy('name')->get();
 
-        return new JsonResponse($programmes->map(fn (Programme $p): array => $this->present($p, $request->user()))->all());
+        $stars = Things::stars($request->user());
+
+        return new JsonResponse($programmes->map(fn (Programme $p): array => $this->present($p, $request->user()) + Things::present('programme', $p, $stars))->all());
     }
 
     #[OA\Post(path: '/api/v1/programmes', summary: 'Start a programme', tags: ['Programmes'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput')), responses: [new OA\Response(response: 201, description: 'The new programme')])]
@@ -30,7 +33,7 @@ final class ProgrammeController
     {
         $input = self::read($request, 'required');
         $programme = DB::transaction(function () use ($input, $request): Programme {
-            $programme = Programme::query()->create($input + ['purpose' => '']);
+            $programme = Programme::query()->create($input + ['purpose' => '', 'owner_id' => $request->user()->id]);
             $programme->members()->create(['user_id' => $request->user()->id, 'role' => Role::Coordinator]);
 
             return $programme;

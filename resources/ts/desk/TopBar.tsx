@@ -12,6 +12,7 @@ import { api } from '../shared/api'
 import { PegMark } from '../shared/parts/PegMark'
 import { t } from '../shared/texts'
 import { HEAD_FONT, paint } from '../shared/theme'
+import { SearchBox } from './SearchBox'
 import type { Me, Programme } from '../shared/types'
 
 /** The dark bar at the top: whose yard it is, which programme, who is here. */
@@ -44,7 +45,9 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
         <MenuItem divider disabled sx={{ minHeight: 0, py: 0 }} />
         <MenuItem onClick={() => go('/desk/new')}>{t('programmes.new')}</MenuItem>
       </Menu>
+      {programme && <Button component={Link} to={`/desk/p/${programme.id}/shelves`} variant="outlined" sx={{ color: 'inherit', borderColor: '#5B6C70', minHeight: 34, display: { xs: 'none', md: 'inline-flex' } }}>{t('top.shelves')}</Button>}
       <Box sx={{ flex: 1 }} />
+      <SearchBox />
       <IconButton aria-label={t('top.me', { name: me.name, initials })} onClick={(e) => setAnchor({ menu: 'me', at: e.currentTarget })} sx={{ p: 0.5 }}>
         <Avatar sx={{ width: 32, height: 32, bgcolor: paint.wood, color: paint.ink, fontSize: '0.85rem', fontWeight: 700, fontFamily: HEAD_FONT }}>
           {initials}

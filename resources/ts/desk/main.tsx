@@ -11,6 +11,7 @@ import type { Me } from '../shared/types'
 import { NewProgramme } from './NewProgramme'
 import { ProgrammePage } from './ProgrammePage'
 import { Programmes } from './Programmes'
+import { Shelves } from './Shelves'
 import { Build } from './build/Build'
 import { Designer } from './build/Designer'
 import { Collect } from './Collect'
@@ -42,6 +43,7 @@ function Desk() {
           <Route path="build/:layer" element={<Designer />} />
           <Route path="collect" element={<Collect />} />
           <Route path="check" element={<Check />} />
+          <Route path="shelves" element={<Shelves />} />
           <Route path="publish" element={<Publish />} />
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />

@@ -6,7 +6,7 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { DataGrid, type GridColDef } from '@mui/x-data-grid'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
@@ -110,6 +110,14 @@ export function Check() {
     setGone(null)
     done(record)
   }
+
+  const asked = search.get('record')
+  const wanted = Number(search.get('layer')) || null
+  useEffect(() => { if (wanted) setChosen(wanted) }, [wanted, asked])
+  useEffect(() => {
+    // A link from the search opens its record.
+    if (asked && id !== undefined) void api<RecordRow>('GET', `/layers/${id}/records/${asked}`).then(setSelected).catch(() => undefined)
+  }, [asked, id])
 
   if (layers.data?.length === 0) return <Box sx={{ p: 5 }}><Empty title={t('check.empty')}>{t('check.empty.text')}</Empty></Box>
   return (
