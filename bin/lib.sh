@@ -59,7 +59,7 @@ install_libraries() {
   mkdir -p "$PINYARD_VAR"/{cache,run,log,files,storage/framework/{cache,sessions,views},storage/logs,tmp}
   if ! { [ -f "$ROOT/vendor/autoload.php" ] && fresh composer composer.json; }; then
     step "installing PHP libraries"
-    ( cd "$ROOT" && COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --no-scripts ) >"$LOG/composer.log" 2>&1 \
+    ( cd "$ROOT" && COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --no-scripts --ignore-platform-req=php+ ) >"$LOG/composer.log" 2>&1 \
       || { tail -n 20 "$LOG/composer.log" >&2; fail "composer could not install the PHP libraries"; }
     mark composer composer.json
   fi

@@ -88,6 +88,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('lists/{list}/review', [ListController::class, 'review'])->can('manage', 'list');
         Route::put('lists/{list}', [ListController::class, 'update'])->can('manage', 'list');
         Route::delete('lists/{list}', [ListController::class, 'destroy'])->can('manage', 'list');
+        Route::get('programmes/{programme}/designs.xlsx', [PlanController::class, 'sheet'])->can('view', 'programme');
+        Route::post('designs/read', [PlanController::class, 'readSheet']);
         Route::get('starters', [PlanController::class, 'starters']);
         Route::get('formulas/functions', [FormulaController::class, 'functions']);
         Route::post('designs/check', [LayerController::class, 'check']);

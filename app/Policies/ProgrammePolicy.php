@@ -9,17 +9,17 @@ use App\Models\Role;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
-/** To someone outside, a programme does not exist; to a crew member it exists but is not theirs to manage. */
+/** A programme in the bin is none. To someone outside, a programme does not exist; to a crew member it exists but is not theirs to manage. */
 final class ProgrammePolicy
 {
-    public function view(User $user, Programme $programme): Response
+    public function view(User $user, ?Programme $programme): Response
     {
-        return $programme->memberFor($user) === null ? Response::denyAsNotFound() : Response::allow();
+        return $programme?->memberFor($user) === null ? Response::denyAsNotFound() : Response::allow();
     }
 
-    public function manage(User $user, Programme $programme): Response
+    public function manage(User $user, ?Programme $programme): Response
     {
-        return match ($programme->memberFor($user)?->role) {
+        return match ($programme?->memberFor($user)?->role) {
             null => Response::denyAsNotFound(),
             Role::Coordinator => Response::allow(),
             Role::Crew => Response::deny(),

@@ -132,6 +132,7 @@ final class NestPatrol
         self::deliverInOrder($mornings);
         NestVisits::make($dice, $visits, $mornings);
         self::publish($programme, $layer->refresh());
+        Season::around($programme, $layer, $mara);
         self::freshStart($mara);
     }
 

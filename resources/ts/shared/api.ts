@@ -56,6 +56,23 @@ export async function api<T>(method: string, path: string, body?: unknown): Prom
   return (response.status === 204 ? undefined : await response.json()) as T
 }
 
+/** Sends a form with files; answers with its JSON. */
+export async function apiForm<T>(path: string, form: FormData): Promise<T> {
+  const post = () => fetch(BASE + path, { method: 'POST', credentials: 'same-origin', headers: { Accept: 'application/json', ...csrfHeaders() }, body: form, cache: 'no-store' })
+  let response: Response
+  try {
+    response = await post()
+    if (response.status === 419) {
+      await send('GET', '/me')
+      response = await post()
+    }
+  } catch {
+    throw new ApiError(0, 'offline', t('failure.offline'))
+  }
+  if (!response.ok) throw await failure(response)
+  return (await response.json()) as T
+}
+
 /** Asks again for something that may not have changed; undefined means it has not. */
 export async function apiIfChanged<T>(path: string, tag: string | null): Promise<{ body: T; tag: string | null } | undefined> {
   const response = await send('GET', path, undefined, tag ? { 'If-None-Match': tag } : {})

@@ -7,13 +7,27 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api, sentences } from '../../shared/api'
+import { api, apiForm, sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
 import type { Design, Layer, LayerLine } from '../../shared/types'
 import { blankDesign } from './design'
 import { useProgramme } from '../ProgrammePage'
 
 type Starter = { key: string; design: Design }
+
+/** The designs in an open design file. */
+function designsIn(text: string): Design[] {
+  const content = JSON.parse(text) as { layers?: Design[]; fields?: unknown }
+  if (Array.isArray(content.layers)) return content.layers
+  if (Array.isArray(content.fields)) return [content as unknown as Design]
+  throw new SyntaxError()
+}
+
+function fromSpreadsheet(file: File): Promise<{ designs: Design[]; notes: string[] }> {
+  const form = new FormData()
+  form.append('file', file)
+  return apiForm('/designs/read', form)
+}
 
 /** Ways to begin a layer: from nothing, from a starter, from a copy, from a file. */
 export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (lines: string[]) => void }) {
@@ -39,18 +53,18 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
     const made: string[] = []
     const told: string[] = []
     try {
-      const content = JSON.parse(await chosen.text()) as { layers?: Design[]; fields?: unknown }
-      const designs = Array.isArray(content.layers) ? content.layers : Array.isArray(content.fields) ? [content as unknown as Design] : null
-      if (!designs) throw new SyntaxError()
-      for (const design of designs) {
+      const { designs, notes } = /\.json$/i.test(chosen.name) ? { designs: designsIn(await chosen.text()), notes: [] } : await fromSpreadsheet(chosen)
+      told.push(...notes)
+      // What is visited comes before its visits.
+      for (const design of designs.toSorted((a, b) => Number(Boolean(a.visits_of)) - Number(Boolean(b.visits_of)))) {
         try {
           made.push((await api<Layer>('POST', `/programmes/${programme.id}/layers`, design)).design.title)
         } catch (e) {
           for (const why of sentences(e)) told.push(t('build.file.refused', { layer: design.title ?? '', why }))
         }
       }
-    } catch {
-      told.push(t('build.file.unreadable', { file: chosen.name }))
+    } catch (e) {
+      told.push(...(e instanceof SyntaxError ? [t('build.file.unreadable', { file: chosen.name })] : sentences(e)))
     }
     if (made.length) told.unshift(t('build.file.made', { file: chosen.name, layers: made.join(', ') }))
     onTold(told)
@@ -72,7 +86,7 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
         {layers.filter((l) => l.visits_of === null && !layers.some((v) => v.visits_of === l.id)).map((l) => <MenuItem key={`v${l.id}`} onClick={() => void visits(l)}>{t('build.from.visits', { layer: l.title })}</MenuItem>)}
         <MenuItem onClick={() => file.current?.click()}>{t('build.from.file')}</MenuItem>
       </Menu>
-      <input ref={file} type="file" accept=".json,application/json" className="visually-hidden" tabIndex={-1} aria-label={t('build.from.file')} onChange={(e) => { const [chosen] = e.target.files ?? []; if (chosen) void read(chosen); e.target.value = '' }} />
+      <input ref={file} type="file" accept=".json,.xlsx,.ods,.csv,application/json" className="visually-hidden" tabIndex={-1} aria-label={t('build.from.file')} onChange={(e) => { const [chosen] = e.target.files ?? []; if (chosen) void read(chosen); e.target.value = '' }} />
     </Box>
   )
 }

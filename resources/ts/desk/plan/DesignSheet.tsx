@@ -19,7 +19,8 @@ export function DesignSheet() {
   const sheet = useQuery({ queryKey: ['sheet', programme.id], queryFn: () => api<Sheet>('GET', address) })
   if (sheet.error) return <Box sx={{ p: 5 }}><Problems error={sheet.error} /></Box>
   if (!sheet.data) return null
-  const { layers } = sheet.data
+  // Visits stand behind what is visited.
+  const layers = sheet.data.layers.filter((l) => !l.visits_of).flatMap((l) => [l, ...sheet.data.layers.filter((v) => v.visits_of === l.title)])
   const table = () => {
     const url = URL.createObjectURL(new Blob([`\uFEFF${asCsv(layers)}`], { type: 'text/csv' }))
     Object.assign(document.createElement('a'), { href: url, download: `${programme.name}-designs.csv` }).click()
@@ -35,6 +36,7 @@ export function DesignSheet() {
         <Box className="no-print" sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
           <Button variant="outlined" onClick={() => window.print()}>{t('sheet.print')}</Button>
           <Button variant="outlined" onClick={table} disabled={layers.length === 0}>{t('sheet.table')}</Button>
+          <Button variant="outlined" component="a" href={`/api/v1/programmes/${programme.id}/designs.xlsx`} download>{t('sheet.xlsx')}</Button>
           <Button component="a" href={`/api/v1${address}`} download>{t('sheet.file')}</Button>
         </Box>
       </Box>
@@ -42,7 +44,9 @@ export function DesignSheet() {
       <Box sx={{ display: 'flex', gap: 4, flexWrap: 'wrap', mb: 5 }}>
         {layers.map((layer) => (
           <Paper key={layer.title} variant="outlined" sx={{ width: 260, overflow: 'hidden' }}>
-            <Box sx={{ bgcolor: paint.kelp, color: '#fff', px: 3, py: 1.5, fontFamily: HEAD_FONT, fontWeight: 700 }}>{layer.title}</Box>
+            <Box sx={{ bgcolor: paint.kelp, color: '#fff', px: 3, py: 1.5, fontFamily: HEAD_FONT, fontWeight: 700 }}>{layer.title}
+              <Box component="span" sx={{ display: 'block', fontSize: '0.82rem', fontWeight: 500 }}>{layer.visits_of ? t('sheet.visits', { layer: layer.visits_of }) : t(`sheet.geometry.${layer.geometry}`)}</Box>
+            </Box>
             <Box component="dl" sx={{ m: 0, px: 3, py: 2, display: 'grid', gridTemplateColumns: '1fr auto', gap: 0.75, fontSize: '0.88rem', '& dd': { m: 0, color: 'text.secondary' } }}>
               {layer.fields.filter((f) => f.kind !== 'heading').map((f) => <Box key={f.key} sx={{ display: 'contents' }}><dt>{f.label}</dt><dd>{t(`kind.${f.kind}`).toLowerCase()}</dd></Box>)}
             </Box>
@@ -63,6 +67,7 @@ export function DesignSheet() {
               </tbody>
             </Box>
           </Box>
+          <Typography variant="body2" sx={{ mt: 1 }}>{[layer.visits_of ? t('sheet.visits', { layer: layer.visits_of }) : t(`sheet.geometry.${layer.geometry}`), layer.altitude && t('sheet.altitude', { unit: layer.altitude.unit }), ...(layer.slots ?? []).map((slot) => `${slot.label}: ${t(`slots.kind.${slot.kind}`)}`)].filter(Boolean).join(' · ')}</Typography>
           {layer.photos.allowed && <Typography variant="body2" sx={{ mt: 1 }}>{t('sheet.photos', { least: layer.photos.least, most: layer.photos.most })}</Typography>}
         </Box>
       ))}
@@ -81,9 +86,12 @@ function rules(f: Field): string[] {
 
 const values = (f: Field) => f.choices?.map((c) => `${c.code} ${c.label}`).join('; ') ?? ''
 
-/** RFC 4180; a cell that a spreadsheet would take for a formula is kept from it. */
+/** RFC 4180, with heads that can be read back; a cell that a spreadsheet would take for a formula is kept from it. */
 function asCsv(layers: Design[]): string {
   const cell = (text: string) => `"${(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`
-  const rows = layers.flatMap((l) => l.fields.map((f) => [l.title, f.label, f.key, t(`kind.${f.kind}`), rules(f).join('; '), values(f), f.hint ?? '']))
-  return [[t('check.layer'), t('sheet.field'), t('sheet.key'), t('sheet.kind'), t('sheet.rule'), t('sheet.values'), t('design.hint')], ...rows].map((r) => r.map(cell).join(',')).join('\r\n')
+  const rows = layers.flatMap((l) => l.fields.map((f) => [
+    l.title, f.label, f.key, t(`kind.${f.kind}`), f.required ? 'yes' : '', f.unit ?? '', String(f.limits?.lowest ?? ''), String(f.limits?.highest ?? ''), f.limits?.outside ?? '',
+    f.most ? String(f.most) : '', f.shape ?? '', f.show_when ?? '', f.require_when ?? '', f.formula ?? '', f.choices?.map((c) => `${c.code} = ${c.label}`).join('; ') ?? '', f.hint ?? '',
+  ]))
+  return [['Layer', 'Field', 'Key', 'Kind', 'Required', 'Unit', 'Lowest', 'Highest', 'Outside', 'Most characters', 'Written as', 'Shown when', 'Needed when', 'Formula', 'Choices', 'Hint'], ...rows].map((r) => r.map(cell).join(',')).join('\r\n')
 }
