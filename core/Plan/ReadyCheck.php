@@ -33,12 +33,15 @@ final class ReadyCheck
             $design = $facts->design;
             $title = ['layer' => $design->title];
             $lines[] = new ReadyLine('fields', $design->valueFields() !== [], 'layer', $facts->id, $title);
-            $lines[] = new ReadyLine('rights', $design->crew->add || $design->crew->change !== 'none', 'rights', $facts->id, $title);
+            $lines[] = new ReadyLine('rights', self::letsWork($design), 'rights', $facts->id, $title);
             if (self::asksForPicture($design)) {
-                $lines[] = new ReadyLine('photos', $design->photos->allowed, 'photos', $facts->id, $title);
+                $lines[] = new ReadyLine('photos', $design->photos->allowed || $design->slots !== [], 'photos', $facts->id, $title);
             }
-            $lines[] = new ReadyLine('trial', $facts->tried, 'trial', $facts->id, $title);
-            $lines[] = new ReadyLine('map', $facts->hasMap, 'map', $facts->id, $title);
+            // A visit is tried and seen with the record that it belongs to.
+            if ($design->visitsOf === null) {
+                $lines[] = new ReadyLine('trial', $facts->tried, 'trial', $facts->id, $title);
+                $lines[] = new ReadyLine('map', $facts->hasMap, 'map', $facts->id, $title);
+            }
         }
         $lines[] = new ReadyLine('people', $crew > 0, 'people', null, ['count' => $crew]);
         // An area as wide as a continent opens every phone far from where the work is.
@@ -51,6 +54,17 @@ final class ReadyCheck
         }
 
         return $lines;
+    }
+
+    private static function letsWork(LayerDesign $design): bool
+    {
+        foreach ([$design->crew, ...array_values($design->crews)] as $rights) {
+            if ($rights->add || $rights->change !== 'none') {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private static function asksForPicture(LayerDesign $design): bool

@@ -32,7 +32,7 @@ final class BeachShapes
                 ['key' => 'hectares', 'label' => 'Hectares', 'kind' => 'calculated', 'unit' => 'ha', 'decimals' => 1, 'formula' => 'round(area_size() / 10000, 1)'],
             ],
             'photos' => ['allowed' => false],
-            'rights' => ['crew' => ['add' => false, 'see' => 'all', 'change' => 'none', 'delete' => 'none']],
+            'rights' => ['crew' => ['add' => false, 'see' => 'all', 'change' => 'all', 'delete' => 'none']],
         ]), $by);
         $operations = [];
         foreach (array_values($beaches) as $i => $beach) {

@@ -36,7 +36,7 @@ test.describe('the designer', () => {
     await expect(page.getByRole('alert')).toContainText('Choices 1 and 3 have the same code. Change one.')
     await page.getByLabel('Code of choice 3').fill('O2')
     await expect(page.getByRole('alert')).toHaveCount(0)
-    await expect(page.getByRole('group', { name: 'The form on a phone' }).getByRole('button')).toHaveText(['Oak', 'Elm', 'Oak again', 'Save on this phone'])
+    await expect(page.getByRole('group', { name: 'The form on a phone' }).locator('button')).toHaveText(['Oak', 'Elm', 'Oak again', 'Save on this phone'])
   })
 
   test('can be undone step by step, and fields can be moved', async ({ browser }) => {

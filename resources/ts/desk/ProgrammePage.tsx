@@ -13,7 +13,7 @@ export function ProgrammePage({ me }: { me: Me }) {
   const { programme: id } = useParams()
   const path = useLocation().pathname
   const query = useQuery({ queryKey: ['programme', id], queryFn: () => api<ProgrammeWithStages>('GET', `/programmes/${id}`), refetchInterval: 15_000 })
-  const current = STAGES.find((s) => path.includes(`/${s}`)) ?? 'build'
+  const current = STAGES.find((s) => path.includes(`/${s}`)) ?? null
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <TopBar me={me} programme={query.data} />

@@ -17,6 +17,9 @@ import { ReadyCheck } from '../ReadyCheck'
 import { BeginFrom } from './BeginFrom'
 import { SharedLists } from './SharedLists'
 
+/** Visits stand behind what is visited. */
+const inOrder = (layers: LayerLine[]) => layers.filter((l) => l.visits_of === null).flatMap((l) => [l, ...layers.filter((v) => v.visits_of === l.id)])
+
 /** The layers of the programme. */
 export function Build() {
   const programme = useProgramme()
@@ -33,8 +36,8 @@ export function Build() {
       <Problems error={layers.error} />
       {layers.data?.length === 0 && <Empty title={t('build.empty')} action={make}>{t('build.empty.text')}</Empty>}
       <Box sx={{ display: 'grid', gap: 3 }}>
-        {layers.data?.map((layer) => (
-          <Paper key={layer.id} variant="outlined" component={Link} to={String(layer.id)} sx={{ p: 4, display: 'flex', gap: 4, alignItems: 'center', color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.primary' } }}>
+        {inOrder(layers.data ?? []).map((layer) => (
+          <Paper key={layer.id} variant="outlined" component={Link} to={String(layer.id)} sx={{ p: 4, ml: layer.visits_of === null ? 0 : 6, display: 'flex', gap: 4, alignItems: 'center', color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.primary' } }}>
             <PegMark {...layer.peg} size={38} {...(layer.geometry === 'point' ? {} : { geometry: layer.geometry })} />
             <Box sx={{ flex: 1, minWidth: 0 }}>
               <Typography variant="h2">{layer.title}</Typography>

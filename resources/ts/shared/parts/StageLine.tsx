@@ -11,7 +11,7 @@ export const STAGES: Stage[] = ['plan', 'build', 'collect', 'check', 'publish']
 const clip = { content: '""', position: 'absolute', top: -14, width: 8, height: 21, borderRadius: '2px', background: 'linear-gradient(90deg,#D9B680,#B98F55)', border: '1px solid #96713C' }
 
 /** The five stages of a programme, hung on a line with pegs; always in view at the desk. */
-export function StageLine({ base, current, notes }: { base: string; current: Stage; notes: Partial<Record<Stage, StageNote>> }) {
+export function StageLine({ base, current, notes }: { base: string; current: Stage | null; notes: Partial<Record<Stage, StageNote>> }) {
   return (
     <Box component="nav" aria-label={t('stages.label')} sx={{
       position: 'relative', display: 'flex', gap: { xs: 1.5, md: 3.5 }, alignItems: 'flex-end', px: { xs: 2, md: 5 }, pt: 5, height: 76, overflowX: 'auto', overflowY: 'hidden', flex: 'none',
