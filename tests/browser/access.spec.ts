@@ -24,7 +24,7 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   const page = await desk(browser)
   await sound(page, 'programmes')
   const views: [string, string][] = [
-    ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'What must this programme tell us?'], [`/desk/p/${programme}/plan?part=sheet`, 'Design sheet'], [`/desk/p/${programme}/plan?part=programme`, 'The programme'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
+    ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'What must this programme tell us?'], [`/desk/p/${programme}/plan?part=sheet`, 'Design sheet'], [`/desk/p/${programme}/plan?part=programme`, 'The programme'], [`/desk/p/${programme}/plan?part=outings`, 'Outings'], [`/desk/p/${programme}/shelves`, 'Shelves'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
     [`/desk/p/${programme}/collect`, 'People and their phones'], [`/desk/p/${programme}/check`, 'What has come back'], [`/desk/p/${programme}/publish`, 'Maps'],
     [`/desk/p/${programme}/publish/map/${map!.id}`, 'The season so far'], [`/desk/p/${programme}/publish/board/${board!.id}`, 'Dawn board'],
   ]
@@ -34,6 +34,22 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
     await page.waitForTimeout(300)
     await sound(page, address)
   }
+  await page.goto(`/desk/p/${programme}/shelves`)
+  await page.getByLabel('Choose Nests', { exact: true }).check()
+  await sound(page, 'things that are chosen')
+  await page.goto(`/desk/p/${programme}/plan?part=outings`)
+  await page.getByRole('button', { name: 'Plan an outing' }).click()
+  await sound(page, 'an outing')
+  await page.keyboard.press('Escape')
+  for (const part of ['photos', 'place', 'rights']) {
+    await page.goto(`/desk/p/${programme}/build/${layer}?part=${part}`)
+    await page.getByRole('heading', { name: 'Nests' }).first().waitFor()
+    await sound(page, `the designer, ${part}`)
+  }
+  await page.keyboard.press('/')
+  await page.getByRole('combobox', { name: /Layers, fields/ }).fill('nest')
+  await page.getByRole('option').first().waitFor()
+  await sound(page, 'the search')
   await page.goto(`/desk/p/${programme}/build/${layer}`)
   await page.getByRole('button', { name: /Hatching success/ }).first().click()
   await sound(page, 'an open field with a formula and a condition')
@@ -68,7 +84,7 @@ test.describe('on the phone', () => {
     test.setTimeout(240_000)
     const page = await phoneWithPack(context)
     for (const light of ['sun', 'night']) {
-      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again']] as const) {
+      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again'], ['/field/outings', 'Back']] as const) {
         await page.goto(address)
         await page.getByRole('button', { name: ready }).waitFor()
         await page.waitForTimeout(400)

@@ -70,7 +70,7 @@ test.describe('the field app', () => {
     await page.getByRole('button', { name: 'Change it' }).click()
     await page.getByLabel('Clutch size').fill('90')
 
-    const photo = page.locator('input[type=file]')
+    const photo = page.getByLabel('Photos: Photo')
     const huge = info.outputPath('huge.jpg')
     writeFileSync(huge, Buffer.concat([Buffer.from([0xff, 0xd8, 0xff, 0xe0]), Buffer.alloc(40 * 1_048_576)]))
     await photo.setInputFiles(huge)

@@ -69,8 +69,8 @@ export function SearchBox() {
   }
   return (
     <>
-      <Button variant="outlined" startIcon={<SearchIcon />} onClick={() => setOpen(true)} aria-keyshortcuts="/" sx={{ color: 'inherit', borderColor: '#5B6C70', minHeight: 34 }}>
-        {t('search.open')} <Box component="kbd" aria-hidden sx={{ ml: 2, px: 1.25, border: '1px solid #5B6C70', borderRadius: 1, fontFamily: 'inherit', fontSize: '0.8rem' }}>/</Box>
+      <Button variant="outlined" onClick={() => setOpen(true)} aria-label={t('search.open')} aria-keyshortcuts="/" sx={{ color: 'inherit', borderColor: '#5B6C70', minHeight: 34, minWidth: 0, gap: 1.5 }}>
+        <SearchIcon fontSize="small" /><Box component="span" sx={{ display: { xs: 'none', md: 'inline' } }}>{t('search.open')}</Box> <Box component="kbd" aria-hidden sx={{ display: { xs: 'none', md: 'inline' }, ml: 1, px: 1.25, border: '1px solid #5B6C70', borderRadius: 1, fontFamily: 'inherit', fontSize: '0.8rem' }}>/</Box>
       </Button>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="sm" fullWidth aria-label={t('search.open')} sx={{ '& .MuiDialog-container': { alignItems: 'start' } }}>
         <Box sx={{ p: 3, pb: 2 }}>

@@ -43,6 +43,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
       <Menu open={anchor?.menu === 'programmes'} anchorEl={anchor?.at} onClose={() => setAnchor(null)}>
         {programmes.data?.map((p) => <MenuItem key={p.id} selected={p.id === programme?.id} onClick={() => go(`/desk/p/${p.id}`)}>{p.name}</MenuItem>)}
         <MenuItem divider disabled sx={{ minHeight: 0, py: 0 }} />
+        {programme && <MenuItem onClick={() => go(`/desk/p/${programme.id}/shelves`)}>{t('top.shelves')}</MenuItem>}
         <MenuItem onClick={() => go('/desk/new')}>{t('programmes.new')}</MenuItem>
       </Menu>
       {programme && <Button component={Link} to={`/desk/p/${programme.id}/shelves`} variant="outlined" sx={{ color: 'inherit', borderColor: '#5B6C70', minHeight: 34, display: { xs: 'none', md: 'inline-flex' } }}>{t('top.shelves')}</Button>}

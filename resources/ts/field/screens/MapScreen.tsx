@@ -18,7 +18,7 @@ import type { MapLayer } from '../../shared/map/MapView'
 import { t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { useLight } from '../light'
-import { db, type PackLayer, type PhoneRecord } from '../db'
+import { db, meta, setMeta, type PackLayer, type PhoneRecord } from '../db'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 
 /** Where the map was left, so that coming back from a form finds the same place. */
@@ -34,7 +34,7 @@ export function MapScreen() {
   const { position, denied } = usePosition()
   const [crosshair, setCrosshair] = useState(false)
   const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
-  const [chosen, setChosen] = useState<number | null>(null)
+  const chosen = useLiveQuery(async () => (await meta<number>('layer')) ?? null)
   const [opening] = useState(left)
   const map = useRef<MapLibre | null>(null)
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
@@ -43,7 +43,8 @@ export function MapScreen() {
   const all = useMemo(() => data?.packs.flatMap((p) => p.layers) ?? [], [data])
   // A visit begins at the record that is visited, not here.
   const mine = all.filter((l) => l.rights.add && l.visits_of === null)
-  const layer = mine.find((l) => l.id === chosen) ?? mine[0]
+  // The one that was used last; before that, points come before what must be drawn.
+  const layer = mine.find((l) => l.id === chosen) ?? mine.find((l) => l.design.geometry === 'point') ?? mine[0]
   const layers = useMemo(() => (records ? all.filter((l) => l.visits_of === null).map((l) => drawn(l, records)) : []), [all, records])
   const useCrosshair = crosshair || !position
   const place = useCrosshair ? center : position
@@ -81,7 +82,7 @@ export function MapScreen() {
           <Button variant="outlined" color="inherit" startIcon={<FormatListBulleted />} onClick={() => void navigate('/field/list')}>{t('field.list')}</Button>
         </Box>
         {mine.length > 1 && (
-          <NativeSelect input={<OutlinedInput />} value={layer?.id ?? ''} onChange={(e) => setChosen(Number(e.target.value))} inputProps={{ 'aria-label': t('check.layer') }}>
+          <NativeSelect input={<OutlinedInput />} value={layer?.id ?? ''} onChange={(e) => void setMeta('layer', Number(e.target.value))} inputProps={{ 'aria-label': t('check.layer') }}>
             {mine.map((l) => <option key={l.id} value={l.id}>{l.title}</option>)}
           </NativeSelect>
         )}
