@@ -13,7 +13,7 @@ use PinYard\Formula\Surroundings;
 final readonly class Around
 {
     /** @param  array<string, array{int, array<string, mixed>, string}>  $visits  by record, where a formula asks for them */
-    private function __construct(private Layer $layer, private LayerDesign $design, private array $visits)
+    private function __construct(private Layer $layer, private LayerDesign $design, private array $visits, private \Closure $areas)
     {
     }
 
@@ -25,7 +25,7 @@ final readonly class Around
             $ids[] = $row->id;
         }
 
-        return new self($layer, $design, VisitFacts::of($layer, $ids));
+        return new self($layer, $design, VisitFacts::of($layer, $ids), Areas::in($layer->programme));
     }
 
     public static function row(Layer $layer, LayerDesign $design, object $row): Surroundings
@@ -40,7 +40,7 @@ final readonly class Around
 
         return new Surroundings(
             Records::values($this->design, $row), now()->toDateTimeImmutable(), new \DateTimeZone($this->layer->programme->time_zone), $this->design->rules->labels,
-            (float) $row->lon, (float) $row->lat, $number($row->length_m ?? null), $number($row->area_m2 ?? null), $number($row->altitude ?? null), $count, $latest,
+            (float) $row->lon, (float) $row->lat, $number($row->length_m ?? null), $number($row->area_m2 ?? null), $number($row->altitude ?? null), $count, $latest, $this->areas,
         );
     }
 }

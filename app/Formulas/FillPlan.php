@@ -43,7 +43,7 @@ final readonly class FillPlan
         if (! is_string($text)) {
             throw Refused::because('must_be_text', 'formula');
         }
-        $formula = Formula::read($text, FieldRules::scope($design, $layer->visitFields()));
+        $formula = Formula::read($text, FieldRules::scope($design, $layer->neighbours()));
         $wanted = $field->kind->type();
         if ($wanted !== null && ! $formula->type->fits($wanted) && ! ($field->kind === FieldKind::OneChoice && $formula->type === \PinYard\Formula\Type::Text)) {
             throw Refused::because('fill_type', 'formula', null, ['label' => $field->label, 'wanted' => $wanted->value, 'type' => $formula->type->value, 'at' => 0, 'length' => mb_strlen($text)]);

@@ -32,8 +32,8 @@ final class FormulaTrial
         if (! is_string($text)) {
             throw Refused::because('must_be_text', 'formula');
         }
-        $design = is_array($document) ? LayerDesign::fromArray($document, $layer->visitFields()) : $layer->design();
-        $formula = Formula::read($text, FieldRules::scope($design, $layer->visitFields()), $condition ? Type::YesNo : null);
+        $design = is_array($document) ? LayerDesign::fromArray($document, $layer->neighbours()) : $layer->design();
+        $formula = Formula::read($text, FieldRules::scope($design, $layer->neighbours()), $condition ? Type::YesNo : null);
         // The draft may name fields that no record has yet; their values are missing.
         $rows = Records::seenBy($viewer, $layer)->orderByDesc('change_number')->limit(self::LOOKED_AT)->get();
         $around = Around::rows($layer, $design, $rows, $formula->visited);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
@@ -13,7 +14,7 @@ use Illuminate\Support\Carbon;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
-use PinYard\Design\VisitFields;
+use PinYard\Design\Neighbours;
 
 /**
  * @property int $id
@@ -25,6 +26,7 @@ use PinYard\Design\VisitFields;
  * @property array<string, string> $columns field key to kind, with `:2` and so on behind where the column is not the first of that key
  * @property int $change_number
  * @property Carbon|null $updated_at
+ * @property bool $is_area its records are areas today
  * @property bool $has_shapes its table has room for lines and areas
  * @property Programme $programme
  * @property Layer|null $visited
@@ -34,9 +36,9 @@ class Layer extends Model
 {
     use Kept;
 
-    protected $fillable = ['title', 'design_version', 'columns', 'has_shapes'];
+    protected $fillable = ['title', 'design_version', 'columns', 'has_shapes', 'is_area'];
 
-    protected $casts = ['columns' => 'array', 'has_shapes' => 'boolean'];
+    protected $casts = ['columns' => 'array', 'has_shapes' => 'boolean', 'is_area' => 'boolean'];
 
     /** @var array<int, LayerDesign> */
     private array $read = [];
@@ -77,10 +79,18 @@ class Layer extends Model
         return $this->hasOne(self::class, 'visits_of');
     }
 
-    /** What formulas of this layer may say of visits. */
-    public function visitFields(): VisitFields
+    /** What formulas of this layer may say of other layers. Areas and visits know nothing of areas, so nothing goes in a circle. */
+    public function neighbours(): Neighbours
     {
-        return $this->visitsLayer === null ? VisitFields::none() : VisitFields::of($this->visitsLayer->design());
+        $known = $this->visitsLayer === null ? Neighbours::none() : Neighbours::of($this->visitsLayer->design());
+
+        return $this->is_area || $this->visits_of !== null ? $known : $known->among(self::areasOf($this->programme)->map(static fn (Layer $l): LayerDesign => $l->design())->values()->all());
+    }
+
+    /** @return Collection<int, static> layers of areas in a programme */
+    public static function areasOf(Programme $programme): Collection
+    {
+        return static::query()->where('programme_id', $programme->id)->where('is_area', true)->orderBy('id')->get();
     }
 
     public function table(): string
@@ -117,7 +127,7 @@ class Layer extends Model
                 $document['visits_of'] = $this->visited->title;
             }
             // What was saved once must stay readable, whatever has become of the visits since.
-            $this->read[$version] = LayerDesign::fromArray($document, $this->visitFields()->lenient());
+            $this->read[$version] = LayerDesign::fromArray($document, $this->neighbours()->lenient());
         }
 
         return $this->read[$version];

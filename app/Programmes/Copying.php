@@ -17,7 +17,7 @@ use App\Plan\Questions;
 use App\Storage\Designs;
 use App\Texts;
 use PinYard\Design\LayerDesign;
-use PinYard\Design\VisitFields;
+use PinYard\Design\Neighbours;
 
 /** Copies of things: designs, looks and tiles, never records. A copied programme is a fresh season: its layers are empty, nothing of it is shared yet. */
 final readonly class Copying
@@ -62,7 +62,7 @@ final readonly class Copying
         foreach ($from->layers()->get() as $layer) {
             $copy = $layers[$layer->id]->fresh();
             if ($copy !== null && $layer->design()->rules->visited()) {
-                Designs::saveNext($copy, LayerDesign::fromArray(self::relisted($layer->design()->toArray(), $lists), $copy->visitFields()), $copy->design_version, $this->user);
+                Designs::saveNext($copy, LayerDesign::fromArray(self::relisted($layer->design()->toArray(), $lists), $copy->neighbours()), $copy->design_version, $this->user);
             }
         }
         $slices = [];
@@ -93,8 +93,8 @@ final readonly class Copying
             $document = self::relisted($document, $lists);
         }
         // Formulas about visits need those first; until there are any they say nothing.
-        $design = LayerDesign::fromArray($document, VisitFields::none()->lenient());
-        $copy = Designs::createLayer($to, LayerDesign::fromArray(self::withoutVisits($document, $design), VisitFields::none()), $this->user);
+        $design = LayerDesign::fromArray($document, Neighbours::none()->lenient());
+        $copy = Designs::createLayer($to, LayerDesign::fromArray(self::withoutVisits($document, $design), Neighbours::none()), $this->user);
         $copy->update(['owner_id' => $this->user->id, 'tags' => $from->tags, 'purposes' => $from->purposes, 'shelf_id' => $to->id === $from->programme_id ? $from->shelf_id : null]);
 
         return $copy;

@@ -9,6 +9,7 @@ use App\Formulas\Around;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
+use App\Storage\AreasLink;
 use App\Storage\CarryOver;
 use App\Storage\PlaceColumns;
 use App\Storage\Records;
@@ -215,6 +216,7 @@ final readonly class RecordEdit
             'values' => json_encode($values, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
         ]);
         $layer->save();
+        AreasLink::changed($layer);
         if ($layer->visited !== null) {
             AfterVisits::of($layer->visited, [$row->parent]);
         }

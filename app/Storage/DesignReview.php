@@ -23,7 +23,7 @@ final class DesignReview
      */
     public static function of(Layer $layer, array $document, int $base, array $decisions): array
     {
-        $design = SharedLists::applied($layer->programme, LayerDesign::fromArray($document, $layer->visitFields()));
+        $design = SharedLists::applied($layer->programme, LayerDesign::fromArray($document, $layer->neighbours()));
         $stale = $base !== $layer->design_version;
         if ($stale) {
             if ($base < 1 || $base > $layer->design_version) {
@@ -43,7 +43,7 @@ final class DesignReview
                 'message' => Texts::of("effect.$e->code", ['count' => $e->count] + $e->params),
                 'asks' => $e->asks, 'options' => $e->options, 'choice' => $e->params['code'] ?? null,
             ], $change->effects),
-            'problems' => Texts::problems([...$change->problems, ...VisitsLink::problems($layer, $design)]),
+            'problems' => Texts::problems([...$change->problems, ...VisitsLink::problems($layer, $design), ...AreasLink::problems($layer, $design)]),
         ];
     }
 }

@@ -24,7 +24,7 @@ final class Designs
     public static function createLayer(Programme $programme, LayerDesign $design, ?User $by): Layer
     {
         $design = SharedLists::applied($programme, $design)->withGenerations([]);
-        $layer = new Layer(['title' => $design->title, 'design_version' => 1, 'columns' => self::columns($design)]);
+        $layer = new Layer(['title' => $design->title, 'design_version' => 1, 'columns' => self::columns($design), 'is_area' => $design->geometry === GeometryKind::Area]);
         $layer->programme()->associate($programme);
         $layer->visits_of = $design->visitsOf === null ? null : VisitsLink::find($programme, $design->visitsOf)->id;
         $layer->save();
@@ -52,7 +52,7 @@ final class Designs
         self::refuseStale($fresh, $base);
         $design = SharedLists::applied($fresh->programme, $design);
         $change = self::change($fresh, $design, $decisions);
-        $problems = [...$change->problems, ...VisitsLink::problems($fresh, $design)];
+        $problems = [...$change->problems, ...VisitsLink::problems($fresh, $design), ...AreasLink::problems($fresh, $design)];
         if ($problems !== []) {
             throw Refused::for($problems);
         }
@@ -67,7 +67,7 @@ final class Designs
         $layer = DB::transaction(function () use ($fresh, $design, $base, $by, $change): Layer {
             $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($fresh->id);
             self::refuseStale($layer, $base);
-            $layer->fill(['title' => $design->title, 'design_version' => $base + 1, 'columns' => [...$layer->columns, ...self::columns($design)]]);
+            $layer->fill(['title' => $design->title, 'design_version' => $base + 1, 'is_area' => $design->geometry === GeometryKind::Area, 'columns' => [...$layer->columns, ...self::columns($design)]]);
             $layer->change_number++;
             self::keep($layer, $base + 1, $design, $by, $change);
             (new DesignRollout($layer))->run($change);

@@ -77,6 +77,9 @@ final class FormulaSql
                 $values = array_map(fn (mixed $v): string => is_float($v) ? $this->sql(['n', $v]) : $this->text($v), array_slice($n[2], 1));
 
                 return '('.$this->sql($n[1]).' IN ('.implode(', ', $values).'))';
+            case 'area_of':
+                // Which of many areas a place lies in is quicker found outside.
+                throw new NotInSql;
             case 'latest_visit':
                 return $this->visits === null ? 'NULL' : $this->column($this->visits->latest($n[1]), $this->visits->kind($n[1]));
             case 'label': case 'labels':

@@ -37,7 +37,7 @@ final class SharedLists
         }
         $document['fields'] = array_map(static fn (array $f): array => isset($f['list']) && ! $lists->has($f['list']) ? array_diff_key($f, ['list' => 1]) : $f, $document['fields']);
 
-        return LayerDesign::fromArray($document, $design->visits);
+        return LayerDesign::fromArray($document, $design->neighbours);
     }
 
     /** @return list<array{Layer, Field}> the fields that share a list */
@@ -103,7 +103,7 @@ final class SharedLists
             }
             foreach ($layers as [$layer, $decisions]) {
                 try {
-                    $design = LayerDesign::fromArray($next->into($layer->design()->toArray(), $now->id), $layer->visitFields());
+                    $design = LayerDesign::fromArray($next->into($layer->design()->toArray(), $now->id), $layer->neighbours());
                     Designs::saveNext($layer, $design, $layer->design_version, $by, $decisions);
                 } catch (Refused $e) {
                     throw Refused::for(array_map(static fn (Problem $p): Problem => new Problem('list_layer', $p->field, $p->value, ['layer' => $layer->title, 'why' => \App\Texts::problems([$p])[0]['message']]), $e->problems));

@@ -7,7 +7,7 @@ namespace App\Storage;
 use App\Models\Layer;
 use App\Models\Programme;
 use PinYard\Design\LayerDesign;
-use PinYard\Design\VisitFields;
+use PinYard\Design\Neighbours;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -45,7 +45,7 @@ final class VisitsLink
             return [];
         }
         try {
-            LayerDesign::fromArray($layer->visited->design()->toArray(), VisitFields::of($design));
+            LayerDesign::fromArray($layer->visited->design()->toArray(), Neighbours::of($design));
         } catch (Refused $e) {
             return array_map(static fn (Problem $p): Problem => new Problem('visit_field_used', '/fields', $p->value, [
                 'layer' => $layer->visited->title, 'field' => $layer->visited->design()->fields[(int) (explode('/', (string) $p->field)[2] ?? 0)]->label, 'part' => is_string($p->value) ? $p->value : '',

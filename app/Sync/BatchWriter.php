@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Sync;
 
 use App\Formulas\AfterVisits;
+use App\Formulas\Areas;
 use App\Models\Layer;
 use App\Models\User;
+use App\Storage\AreasLink;
 use App\Storage\CarryOver;
 use App\Storage\PlaceColumns;
 use Illuminate\Support\Facades\DB;
@@ -23,6 +25,9 @@ final class BatchWriter
 
     /** @var array<int, list<Decision>> */
     private array $applied = [];
+
+    /** @var array<int, \Closure> */
+    private array $areas = [];
 
     /** @var array<int, CarryOver> */
     private array $carry = [];
@@ -56,6 +61,9 @@ final class BatchWriter
             $this->insert('attachments', $photos);
             $layer->save();
         }
+        foreach (array_keys($this->applied) as $id) {
+            AreasLink::changed($layers[$id]);
+        }
         // After all of them: a visit may come in one batch with the record that it belongs to.
         foreach ($this->applied as $id => $decisions) {
             $visited = $layers[$layers[$id]->visits_of ?? 0] ?? null;
@@ -70,7 +78,7 @@ final class BatchWriter
     {
         $op = $d->operation;
         $shape = $d->shape ?? throw new \LogicException('an applied operation has a place');
-        $in = (new Surroundings([], $op->capturedAt, new \DateTimeZone($layer->programme->time_zone)))->at($shape, $op->altitudeFor($layer->design()));
+        $in = (new Surroundings([], $op->capturedAt, new \DateTimeZone($layer->programme->time_zone), areas: $this->areas[$layer->id] ??= Areas::in($layer->programme)))->at($shape, $op->altitudeFor($layer->design()));
         $design = $layer->design();
         $altitude = $op->altitudeFor($design);
         $keep = $design->fix;

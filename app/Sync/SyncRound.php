@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Sync;
 
+use App\Formulas\Areas;
 use App\Http\Problems;
 use App\Models\Layer;
 use App\Models\User;
@@ -177,7 +178,7 @@ final class SyncRound
                     $designs[$version] ??= $layer->design($version);
                 }
             }
-            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer, true)->mayAdd(), new \DateTimeZone($layer->programme->time_zone), $layer->visits_of !== null);
+            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer, true)->mayAdd(), new \DateTimeZone($layer->programme->time_zone), $layer->visits_of !== null, Areas::in($layer->programme));
         }
 
         return $rules;

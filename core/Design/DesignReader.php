@@ -30,7 +30,7 @@ final class DesignReader
      *
      * @throws Refused
      */
-    public static function read(array $document, VisitFields $visits): LayerDesign
+    public static function read(array $document, Neighbours $visits): LayerDesign
     {
         $reader = new self;
         $design = $reader->design($document, $visits);
@@ -42,7 +42,7 @@ final class DesignReader
     }
 
     /** @param  array<mixed>  $d */
-    private function design(array $d, VisitFields $visits): LayerDesign
+    private function design(array $d, Neighbours $visits): LayerDesign
     {
         $this->in->noOthers($d, ['$schema', 'title', 'purpose', 'geometry', 'visits_of', 'name_field', 'fields', 'photos', 'slots', 'rights', 'fix', 'altitude', 'info'], '');
         $title = $this->in->text($d, 'title', '', 1, 120);
@@ -77,7 +77,7 @@ final class DesignReader
      * @param  array<mixed>  $d
      * @return array{list<Field>, FieldRules}
      */
-    private function fields(array $d, VisitFields $visits): array
+    private function fields(array $d, Neighbours $visits): array
     {
         $fields = [];
         $reader = new FieldReader($this->in);

@@ -27,7 +27,7 @@ final readonly class FieldRules
     }
 
     /** What a formula about this layer may name. */
-    public static function scope(LayerDesign $design, ?VisitFields $visits = null): Scope
+    public static function scope(LayerDesign $design, ?Neighbours $neighbours = null): Scope
     {
         $fields = [];
         foreach ($design->fields as $field) {
@@ -37,7 +37,7 @@ final readonly class FieldRules
             }
         }
 
-        return new Scope($fields, $design->rules->labels, $visits ?? $design->visits);
+        return new Scope($fields, $design->rules->labels, $neighbours ?? $design->neighbours);
     }
 
     /**
@@ -77,6 +77,17 @@ final readonly class FieldRules
         }
 
         return $readers;
+    }
+
+    /** @return list<string> titles of layers of areas that formulas read */
+    public function areas(): array
+    {
+        $titles = [];
+        foreach ([...array_values($this->formulas), ...array_values($this->show), ...array_values($this->require)] as $formula) {
+            array_push($titles, ...$formula->areas);
+        }
+
+        return array_values(array_unique($titles));
     }
 
     /** Whether a formula reads visits. */

@@ -17,7 +17,7 @@ final readonly class LayerDesign
      * @param  list<Slot>  $slots
      * @param  array<array-key, CrewRights>  $crews  rights of single crews, by name; the others have those of `$crew`
      * @param  bool  $publicSees  whether anyone with the link of a map or board may see records
-     * @param  VisitFields  $visits  of the layer that holds visits to these records
+     * @param  Neighbours  $neighbours  what formulas may say of other layers
      * @param  string|null  $visitsOf  title of the layer that these records are visits to
      */
     public function __construct(
@@ -35,7 +35,7 @@ final readonly class LayerDesign
         public array $crews = [],
         public bool $publicSees = true,
         public ?AltitudeRules $altitude = null,
-        public ?VisitFields $visits = null,
+        public ?Neighbours $neighbours = null,
         public ?string $visitsOf = null,
     ) {
     }
@@ -45,9 +45,9 @@ final readonly class LayerDesign
      *
      * @throws Refused naming every place that is off
      */
-    public static function fromArray(array $document, ?VisitFields $visits = null): self
+    public static function fromArray(array $document, ?Neighbours $neighbours = null): self
     {
-        return DesignReader::read($document, $visits ?? VisitFields::none());
+        return DesignReader::read($document, $neighbours ?? Neighbours::none());
     }
 
     /**
@@ -76,7 +76,7 @@ final readonly class LayerDesign
 
         return new self(
             $this->title, $this->purpose, $fields, $this->photos, $this->crew, $this->nameField, $this->rules, $this->fix, $this->info,
-            $this->geometry, $this->slots, $this->crews, $this->publicSees, $this->altitude, $this->visits, $this->visitsOf,
+            $this->geometry, $this->slots, $this->crews, $this->publicSees, $this->altitude, $this->neighbours, $this->visitsOf,
         );
     }
 

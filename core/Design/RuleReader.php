@@ -53,7 +53,7 @@ final class RuleReader
     private array $fields;
 
     /** @param  list<Field>  $fields */
-    public function __construct(array $fields, private VisitFields $visits)
+    public function __construct(array $fields, private Neighbours $visits)
     {
         $this->fields = $fields;
         foreach ($fields as $i => $field) {

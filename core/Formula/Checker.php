@@ -24,6 +24,9 @@ final class Checker
 
     public bool $changes = false;
 
+    /** @var array<string, true> titles of layers of areas that it reads */
+    public array $areas = [];
+
     /** Whether it reads visits. */
     public bool $visited = false;
 
@@ -86,7 +89,7 @@ final class Checker
         }
         if ($name === 'visits' || $name === 'latest_visit') {
             $this->visited = true;
-            if ($this->scope->visits?->known !== true && $this->scope->visits?->lenient !== true) {
+            if ($this->scope->neighbours?->known !== true && $this->scope->neighbours?->lenient !== true) {
                 throw $this->refuse($node, 'formula_no_visits', ['name' => $name], strlen($name));
             }
         }
@@ -125,6 +128,9 @@ final class Checker
     private function form(Node $node, array $form, string $shown, string $name): array
     {
         [$operation, $wants, $gives] = $form;
+        if ($operation === 'area_of') {
+            return $this->areaOf($node);
+        }
         if ($operation === 'latest_visit') {
             return $this->latestVisit($node->parts[0]);
         }
@@ -191,13 +197,39 @@ final class Checker
     }
 
     /** @return array{list<mixed>, Type} */
+    private function areaOf(Node $node): array
+    {
+        $areas = $this->scope->neighbours->areas ?? [];
+        $lenient = $this->scope->neighbours?->lenient === true;
+        $title = $node->parts[0]->kind === 'text' ? (string) $node->parts[0]->value : '';
+        if (! isset($areas[$title])) {
+            if ($lenient) {
+                return [['z'], Type::Missing];
+            }
+            throw $this->refuse($node->parts[0], $areas === [] ? 'formula_no_areas' : 'formula_areas', ['known' => implode(', ', array_map(static fn (string $t): string => "\"$t\"", array_slice(array_keys($areas), 0, 6)))]);
+        }
+        [$name, $types] = $areas[$title];
+        $part = $node->parts[1] ?? null;
+        $key = $part === null ? (string) $name : ($part->kind === 'text' ? (string) $part->value : '');
+        if (! isset($types[$key])) {
+            if ($lenient) {
+                return [['z'], Type::Missing];
+            }
+            throw $this->refuse($part ?? $node->parts[0], 'formula_area_field', ['layer' => $title, 'known' => implode(', ', array_slice(array_keys($types), 0, 8))]);
+        }
+        $this->areas[$title] = true;
+
+        return [['area_of', $title, $key], $types[$key]];
+    }
+
+    /** @return array{list<mixed>, Type} */
     private function latestVisit(Node $part): array
     {
         $key = $part->kind === 'text' ? (string) $part->value : '';
-        $types = $this->scope->visits->types ?? [];
+        $types = $this->scope->neighbours->types ?? [];
         $type = $types[$key] ?? null;
         if ($type === null) {
-            if ($this->scope->visits?->lenient === true) {
+            if ($this->scope->neighbours?->lenient === true) {
                 return [['z'], Type::Missing];
             }
             $near = Functions::nearest($key, ...array_keys($types));

@@ -30,6 +30,8 @@ final readonly class Evaluator
                 return null;
             case 'f':
                 return self::plain($this->in->values[self::word($n)] ?? null);
+            case 'area_of':
+                return $this->areaOf(self::word($n), is_string($n[2] ?? null) ? $n[2] : '');
             case 'latest_visit':
                 return self::plain($this->in->latest[self::word($n)] ?? null);
             case 'and':
@@ -151,6 +153,16 @@ final readonly class Evaluator
             'distance_to' => $this->in->lon === null || $this->in->lat === null || abs($y) > 90 || abs($x) > 180 ? null : Lambert::metres($this->in->lon, $this->in->lat, $x, $y),
             default => throw new \LogicException("unknown operation $op"),
         };
+    }
+
+    /** @return string|float|bool|list<string>|null */
+    private function areaOf(string $title, string $key): string|float|bool|array|null
+    {
+        if ($this->in->areas === null || $this->in->lon === null || $this->in->lat === null) {
+            return null;
+        }
+
+        return self::plain(($this->in->areas)($title, $this->in->lon, $this->in->lat)[$key] ?? null);
     }
 
     /**

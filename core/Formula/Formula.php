@@ -14,6 +14,7 @@ final readonly class Formula
      * @param  list<string>  $fields  keys that it reads
      * @param  bool  $changes  its value moves with the clock
      * @param  bool  $visited  it reads visits
+     * @param  list<string>  $areas  titles of layers of areas that it reads
      */
     private function __construct(
         public string $text,
@@ -22,6 +23,7 @@ final readonly class Formula
         public array $fields,
         public bool $changes,
         public bool $visited,
+        public array $areas,
     ) {
     }
 
@@ -39,7 +41,7 @@ final readonly class Formula
             throw Place::refuse($text, 'formula_result', $node->at, $node->length, ['type' => $type->value, 'wanted' => $wanted->value]);
         }
 
-        return new self($text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes, $checker->visited);
+        return new self($text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes, $checker->visited, array_map(strval(...), array_keys($checker->areas)));
     }
 
     /** The value for one record: float, string, bool, or null where it is missing. */

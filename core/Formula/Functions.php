@@ -11,7 +11,7 @@ namespace PinYard\Formula;
  * A division by zero, a root of a negative number, a date that does not exist: missing.
  *
  * Words of a signature: a type, `a` for "any one type, the same for each a", `unit`, `whole` (a literal), `shape` (a literal text),
- * `visit` (the key of a field of visits, as a literal text);
+ * `visit` (the key of a field of visits, as a literal text); `areas` (the title of a layer of areas, the key of a field of it);
  * `...` says that the last may be repeated.
  */
 final class Functions
@@ -23,7 +23,7 @@ final class Functions
         'choices' => ['label', 'has', 'count'],
         'missing' => ['choose', 'first_given', 'missing', 'given'],
         'dates' => ['between', 'age', 'add', 'today', 'now', 'date', 'at', 'date_of', 'time_of', 'year', 'month', 'day', 'weekday', 'hour', 'minute'],
-        'place' => ['longitude', 'latitude', 'altitude', 'distance_to', 'line_length', 'area_size'],
+        'place' => ['longitude', 'latitude', 'altitude', 'distance_to', 'line_length', 'area_size', 'area_of'],
         'visits' => ['visits', 'latest_visit'],
     ];
 
@@ -91,6 +91,8 @@ final class Functions
         'distance_to' => [['distance_to', ['number', 'number'], 'number']],
         'line_length' => [['line_length', [], 'number']],
         'area_size' => [['area_size', [], 'number']],
+        // What it gives is the type of the field that it names, or that names the areas.
+        'area_of' => [['area_of', ['areas'], 'missing'], ['area_of', ['areas', 'areas'], 'missing']],
         'visits' => [['visits', [], 'number']],
         // What it gives is the type of the field that it names.
         'latest_visit' => [['latest_visit', ['visit'], 'missing']],

@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace PinYard\Formula;
 
-use PinYard\Design\VisitFields;
+use PinYard\Design\Neighbours;
 
-/** What a formula may name: fields with their types, the codes of choices, what visits have. */
+/** What a formula may name: fields with their types, the codes of choices, what other layers have. */
 final readonly class Scope
 {
     /**
      * @param  array<string, Type>  $fields  by key
      * @param  array<string, array<array-key, string>>  $labels  code to label, by key of a choice field
      */
-    public function __construct(public array $fields, public array $labels = [], public ?VisitFields $visits = null)
+    public function __construct(public array $fields, public array $labels = [], public ?Neighbours $neighbours = null)
     {
     }
 }

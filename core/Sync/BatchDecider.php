@@ -58,7 +58,7 @@ final class BatchDecider
         }
         array_push($problems, ...self::altitudeProblems($op, $design));
         // By the clock of the moment when it was recorded: what was no future then is none now.
-        $in = (new Surroundings([], $op->capturedAt, $rules->zone))->at($shape, $op->altitudeFor($design));
+        $in = (new Surroundings([], $op->capturedAt, $rules->zone, areas: $rules->areas))->at($shape, $op->altitudeFor($design));
         $check = ValueCheck::against($design, $op->values, $in);
         $files = FileCheck::of($design, $op->photos, fn (string $id): bool => isset($this->taken[$id]));
         $problems = [...$check->problems, ...$problems, ...$files->problems];

@@ -42,7 +42,7 @@ final class NestVisits
             ['key' => 'last_state', 'label' => 'At the last visit', 'kind' => 'calculated', 'formula' => 'latest_visit("state") == "calm" ? "undisturbed" : latest_visit("state") == "dug" ? "dug at" : latest_visit("state") == "washed" ? "washed over" : latest_visit("state") == "opening" ? "opening" : null'],
         ]);
         $nests->unsetRelations();
-        Designs::saveNext($nests, LayerDesign::fromArray($document, $nests->visitFields()), 1, $by);
+        Designs::saveNext($nests, LayerDesign::fromArray($document, $nests->neighbours()), 1, $by);
 
         return $visits;
     }

@@ -14,6 +14,7 @@ return new class extends Migration
     {
         Schema::table('layers', function (Blueprint $table): void {
             $table->foreignId('visits_of')->nullable()->after('programme_id')->constrained('layers')->cascadeOnDelete();
+            $table->boolean('is_area')->default(false)->comment('its records are areas today');
             $table->boolean('has_shapes')->default(false)->comment('its table has room for lines and areas');
         });
         Schema::table('record_history', function (Blueprint $table): void {

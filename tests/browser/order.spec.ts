@@ -86,15 +86,16 @@ test('things are put on shelves, tagged, starred, copied and thrown away, severa
 
 test('the search opens with a slash and leads by keyboard to what was meant', async ({ browser, playwright, baseURL }) => {
   const page = await desk(browser)
-  const { api, programme, layer } = await yard(page, playwright, baseURL, 'Search')
-  await api.post(`/layers/${layer}/records`, { values: { code: 'ZX-9917' }, geometry: { type: 'Point', coordinates: [-11.65, -14.15] } })
+  const { api, programme, layer } = await yard(page, playwright, baseURL, 'Finding')
+  const code = `ZX-${Date.now() % 10_000_000}`
+  await api.post(`/layers/${layer}/records`, { values: { code }, geometry: { type: 'Point', coordinates: [-11.65, -14.15] } })
   await page.goto(`/desk/p/${programme}/build`)
   await page.getByRole('heading', { name: 'Layers' }).waitFor()
   await page.keyboard.press('/')
-  await page.keyboard.type('zx-9917')
+  await page.keyboard.type(code.toLowerCase())
   await expect(page.getByRole('option')).toHaveCount(1)
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('heading', { name: 'ZX-9917' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: code })).toBeVisible()
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: /^Search/ }).click()
   await page.keyboard.type('nothing of the kind')

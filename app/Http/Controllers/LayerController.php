@@ -15,8 +15,8 @@ use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
 use PinYard\Design\LayerDesign;
+use PinYard\Design\Neighbours;
 use PinYard\Design\ValueSchema;
-use PinYard\Design\VisitFields;
 use PinYard\Formula\Formula;
 use PinYard\Refused;
 
@@ -51,7 +51,7 @@ final class LayerController
     {
         $layer = Layer::query()->find($request->integer('layer'));
         // Formulas may speak of visits where the layer has some; who may not see it learns nothing of them.
-        $visits = $layer !== null && $request->user()->can('view', $layer) ? $layer->visitFields() : VisitFields::none();
+        $visits = $layer !== null && $request->user()->can('view', $layer) ? $layer->neighbours() : Neighbours::none();
         $design = LayerDesign::fromArray($request->json()->all(), $visits);
 
         return new JsonResponse(['design' => $design->toArray(), 'value_schema' => ValueSchema::of($design), 'rules' => $design->rules->toArray(), 'results' => $this->results($design), 'look' => Look::suggest($design)->toArray()]);
@@ -94,7 +94,7 @@ final class LayerController
         if (! is_array($document)) {
             throw Refused::because('must_be_object', 'design');
         }
-        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document, $layer->visitFields()), (int) $request->json('base'), $request->user(), (array) $request->json('decisions', []));
+        $layer = Designs::saveNext($layer, LayerDesign::fromArray($document, $layer->neighbours()), (int) $request->json('base'), $request->user(), (array) $request->json('decisions', []));
 
         return new JsonResponse($this->present($request, $layer));
     }

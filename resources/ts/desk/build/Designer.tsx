@@ -151,7 +151,7 @@ function Bench({ saved }: { saved: Layer | null }) {
         ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base, design: document, decisions })
         : await api<Layer>('POST', `/programmes/${programme.id}/layers`, document)
       client.setQueryData(['layer', made.id], made)
-      for (const key of ['layers', 'ready', 'sheet', 'questions']) await client.invalidateQueries({ queryKey: [key, programme.id] })
+      for (const key of ['layers', 'ready', 'sheet', 'questions', 'lists', 'things']) await client.invalidateQueries({ queryKey: [key, programme.id] })
       await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
       await navigate(`/desk/p/${programme.id}/build/${made.id}`)
     } catch (caught) {

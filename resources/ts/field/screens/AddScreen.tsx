@@ -12,6 +12,7 @@ import { measure, shapeOf, shownArea, shownLength } from '../../shared/form/geod
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
 import { compileRules, defaults, filled, type FieldProblem, type Here } from '../../shared/form/rules'
 import { ago, t } from '../../shared/texts'
+import { useAreas } from '../areas'
 import { db, type Draft, type PackLayer } from '../db'
 import { farAway, metres } from '../position'
 import { saveRecord } from '../save'
@@ -62,8 +63,9 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
   const top = useRef<HTMLDivElement>(null)
   const rules = useMemo(() => compileRules(layer.design, layer.value_schema, layer.rules), [layer])
   const { geometry: kind } = layer.design
+  const areas = useAreas()
   const shape = useMemo(() => (kind === 'point' ? null : shapeOf(kind, draft.corners ?? [])), [kind, draft.corners])
-  const here: Here = useMemo(() => ({ zone, ...(shape ? measure(shape) : { lon: draft.lon, lat: draft.lat }), altitude: layer.design.altitude ? (draft.altitude ?? null) : null }), [zone, shape, draft.lon, draft.lat, draft.altitude, layer])
+  const here: Here = useMemo(() => ({ zone, ...(shape ? measure(shape) : { lon: draft.lon, lat: draft.lat }), altitude: layer.design.altitude ? (draft.altitude ?? null) : null, areas }), [zone, shape, areas, draft.lon, draft.lat, draft.altitude, layer])
   const files = draft.photos.map((p) => ({ ...p, slot: p.slot ?? null }))
   const change = (part: Partial<Draft>) => {
     const next = { ...draft, ...part }

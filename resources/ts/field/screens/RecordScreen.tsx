@@ -10,6 +10,7 @@ import { shownValue } from '../../shared/form/show'
 import { FileThumb, kindOfType } from '../../shared/form/FilesInput'
 import { measure, shownArea, shownLength } from '../../shared/form/geodesic'
 import { formatInstant, t } from '../../shared/texts'
+import { useAreas } from '../areas'
 import { db, type PackLayer, type PhoneRecord } from '../db'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 import { Head } from './Head'
@@ -19,6 +20,7 @@ export function RecordScreen() {
   const { id = '' } = useParams()
   const navigate = useNavigate()
   const { position } = usePosition()
+  const areas = useAreas()
   const found = useLiveQuery(async () => {
     const record = await db.records.get(id)
     const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === record?.layer))
@@ -32,7 +34,7 @@ export function RecordScreen() {
   if (!record || !layer) return <Head title={t('record.gone')} />
   const { length, area } = measure(record.shape)
   // What is calculated is worked out here too: a record may be newer than its last round, and days go by.
-  const worked = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, length, area, altitude: record.altitude ?? null, visits: made.length, latest: made[0]?.values ?? {}, ...(zone ? { zone } : {}) }).values
+  const worked = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, length, area, altitude: record.altitude ?? null, visits: made.length, latest: made[0]?.values ?? {}, areas, ...(zone ? { zone } : {}) }).values
   const visit = () => {
     const at = position ?? record
     const fix = position ? `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}${position.altitude === null ? '' : `&altitude=${position.altitude.toFixed(1)}`}` : ''

@@ -22,6 +22,8 @@ export type Surroundings = {
   altitude?: number | null
   visits?: number
   latest?: Record<string, unknown>
+  /** Values of the area of a layer (by title) that a place lies in. */
+  areas?: ((title: string, lon: number, lat: number) => Record<string, unknown> | null) | undefined
 }
 
 const UNITS: Record<string, number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400, weeks: 604_800 }
@@ -35,6 +37,7 @@ export function work(tree: Tree, s: Surroundings): Worked {
     case 'n': case 's': case 'b': return parts[0] as Known
     case 'z': return null
     case 'f': return plain(s.values[parts[0] as string])
+    case 'area_of': return s.lon == null || s.lat == null ? null : plain(s.areas?.(parts[0] as string, s.lon, s.lat)?.[parts[1] as string])
     case 'latest_visit': return plain(s.latest?.[parts[0] as string])
     case 'and': return either(go, parts, false)
     case 'or': return either(go, parts, true)

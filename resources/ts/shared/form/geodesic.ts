@@ -97,3 +97,19 @@ function inside(rings: Place[][]): Place {
 export const shownLength = (metres: number) => (metres < 1000 ? `${metres.toFixed(metres < 100 ? 1 : 0)} m` : `${(metres / 1000).toFixed(metres < 10_000 ? 2 : 1)} km`)
 /** An area as people read it: square metres, hectares, square kilometres. */
 export const shownArea = (m2: number) => (m2 < 10_000 ? `${m2.toFixed(0)} m²` : m2 < 1_000_000 ? `${(m2 / 10_000).toFixed(2)} ha` : `${(m2 / 1_000_000).toFixed(2)} km²`)
+
+/** Whether a place lies in an area: the even-odd rule, as core/Geo/Inside.php. */
+export function liesIn(shape: GeoJSON.Polygon, lon: number, lat: number): boolean {
+  let isIn = false
+  for (const ring of shape.coordinates as Place[][]) {
+    const here = eastward(ring[0]?.[0] ?? 0, lon)
+    let east = 0
+    for (let i = 1; i < ring.length; i++) {
+      const [[lon1, lat1], [lon2, lat2]] = [ring[i - 1]!, ring[i]!]
+      const by = eastward(lon1, lon2)
+      if (lat1 > lat !== lat2 > lat && east + ((lat - lat1) / (lat2 - lat1)) * by > here) isIn = !isIn
+      east += by
+    }
+  }
+  return isIn
+}

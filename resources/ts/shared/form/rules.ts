@@ -8,7 +8,7 @@ import { asInstant, asTime, instantOf, local } from './moment'
 /** What is wrong with one field, by the same codes as the server's (core/Record/ValueCheck.php). */
 export type FieldProblem = { field: string; code: string; message: string }
 /** Where and when a record is being written. */
-export type Here = { now?: Date; zone?: string; lon?: number | null; lat?: number | null; length?: number | null; area?: number | null; altitude?: number | null; visits?: number; latest?: Record<string, unknown> }
+export type Here = { now?: Date; zone?: string; lon?: number | null; lat?: number | null; length?: number | null; area?: number | null; altitude?: number | null; visits?: number; latest?: Record<string, unknown>; areas?: Surroundings['areas'] }
 export type Judged = {
   problems: FieldProblem[]
   /** Values outside limits that ask: acceptable, but unusual. */
@@ -47,7 +47,7 @@ export function compileRules(design: Design, schema: object, trees: RuleTrees): 
     const zone = here.zone ?? 'UTC'
     const given = Object.fromEntries(Object.entries(values).filter(([key, v]) => { const f = fields.get(key); return f ? !isMissing(f, v) : v !== null && v !== undefined }))
     const wrong = schemaProblems(design, given, check)
-    const inside: Surroundings & { values: Record<string, Value> } = { values: {}, now, zone, labels, lon: here.lon ?? null, lat: here.lat ?? null, length: here.length ?? null, area: here.area ?? null, altitude: here.altitude ?? null, visits: here.visits ?? 0, latest: here.latest ?? {} }
+    const inside: Surroundings & { values: Record<string, Value> } = { values: {}, now, zone, labels, lon: here.lon ?? null, lat: here.lat ?? null, length: here.length ?? null, area: here.area ?? null, altitude: here.altitude ?? null, visits: here.visits ?? 0, latest: here.latest ?? {}, areas: here.areas }
     const nowText = instantOf(Math.floor(now.getTime() / 1000)) ?? ''
     const clock = { today: local(nowText, zone).date, now: nowText }
     const hidden = new Set<string>()
