@@ -47,7 +47,8 @@ final class Areas
         }
         $this->asked[$title] = ($this->asked[$title] ?? 0) + 1;
 
-        return $this->asked[$title] > self::ONE_BY_ONE ? $this->amongAll($layer, $lon, $lat) : $this->byIndex($layer, $lon, $lat);
+        // The index keeps boxes; a box over the antimeridian goes round the other way, so the list answers there.
+        return $this->asked[$title] > self::ONE_BY_ONE || abs($lon) > 90 ? $this->amongAll($layer, $lon, $lat) : $this->byIndex($layer, $lon, $lat);
     }
 
     /** @return array<string, mixed> */

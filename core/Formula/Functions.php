@@ -129,7 +129,7 @@ final class Functions
     public static function nearest(string $word, string ...$known): ?string
     {
         $best = null;
-        $least = max(2, intdiv(strlen($word), 3)) + 1;
+        $least = min(strlen($word), max(2, intdiv(strlen($word), 3)) + 1);
         foreach ($known as $name) {
             $distance = levenshtein(strtolower($word), strtolower($name));
             if ($distance < $least) {

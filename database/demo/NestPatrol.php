@@ -110,9 +110,9 @@ final class NestPatrol
         ]);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
         $layer = Designs::createLayer($programme, self::design(), $mara);
+        BeachShapes::sectors($programme, $mara, self::beaches());
         $visits = NestVisits::layer($programme, $layer, $mara);
         $layer = $layer->fresh() ?? throw new \LogicException('the layer is gone');
-        BeachShapes::sectors($programme, $mara, self::beaches());
         $mornings = [];
         $walkers = [];
         foreach (self::CREWS as $i => [$name, $people, $sectors]) {

@@ -34,13 +34,14 @@ final class NestVisits
             'slots' => [['key' => 'sound', 'label' => 'Sound from the nest', 'kind' => 'audio', 'hint' => 'Half a minute, when they dig']],
             'rights' => ['crew' => ['add' => true, 'see' => 'all', 'change' => 'own', 'delete' => 'own']],
         ]), $by);
-        // Now that there are visits, the nests' own form may speak of them.
+        // Now that there are visits and sectors, the nests' own form may speak of them.
         $document = $nests->design()->toArray();
         $at = array_search('threats', array_column($document['fields'], 'key'), true);
         array_splice($document['fields'], (int) $at + 1, 0, [
             ['key' => 'times_seen', 'label' => 'Visits', 'kind' => 'calculated', 'formula' => 'visits()'],
             ['key' => 'last_state', 'label' => 'At the last visit', 'kind' => 'calculated', 'formula' => 'latest_visit("state") == "calm" ? "undisturbed" : latest_visit("state") == "dug" ? "dug at" : latest_visit("state") == "washed" ? "washed over" : latest_visit("state") == "opening" ? "opening" : null'],
         ]);
+        $document['fields'][] = ['key' => 'lies_in', 'label' => 'Lies in', 'kind' => 'calculated', 'formula' => 'area_of("Beach sectors")'];
         $nests->unsetRelations();
         Designs::saveNext($nests, LayerDesign::fromArray($document, $nests->neighbours()), 1, $by);
 

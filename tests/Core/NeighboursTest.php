@@ -50,7 +50,7 @@ it('is of the type that the other layer gives it', function (string $formula, Ty
 it('is refused where the other layer has no such thing', function (string $formula, string $code): void {
     expect(refusals(fn () => Formula::read($formula, new Scope([], [], neighbours()))))->toBe([$code]);
 })->with([
-    ['latest_visit("egs")', 'formula_visit_near'], ['latest_visit("zzzzzzzz")', 'formula_visit'], ['latest_visit("signs")', 'formula_visit_near'], ['latest_visit(1)', 'formula_visit'], ['latest_visit()', 'formula_arguments'], ['visits(1)', 'formula_arguments'],
+    ['latest_visit("egs")', 'formula_visit_near'], ['latest_visit("zzzzzzzz")', 'formula_visit'], ['latest_visit("signs")', 'formula_visit'], ['latest_visit(1)', 'formula_visit'], ['latest_visit()', 'formula_arguments'], ['visits(1)', 'formula_arguments'],
     ['area_of("Beach")', 'formula_areas'], ['area_of("Beaches", "x")', 'formula_area_field'], ['area_of(1)', 'formula_areas'], ['area_of("Beaches") + 1', 'formula_type'], ['latest_visit("state") + 1', 'formula_type'],
 ]);
 

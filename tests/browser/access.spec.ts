@@ -35,7 +35,7 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
     await sound(page, address)
   }
   await page.goto(`/desk/p/${programme}/shelves`)
-  await page.getByLabel('Choose Nests', { exact: true }).check()
+  await page.getByLabel('Choose Nests', { exact: true }).click()
   await sound(page, 'things that are chosen')
   await page.goto(`/desk/p/${programme}/plan?part=outings`)
   await page.getByRole('button', { name: 'Plan an outing' }).click()

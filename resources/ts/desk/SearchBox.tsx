@@ -1,7 +1,6 @@
 import SearchIcon from '@mui/icons-material/Search'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import ButtonBase from '@mui/material/ButtonBase'
 import Dialog from '@mui/material/Dialog'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
@@ -79,11 +78,10 @@ export function SearchBox() {
         </Box>
         <Box component="ul" ref={list} id="search-results" role="listbox" aria-label={t('search.results')} sx={{ listStyle: 'none', m: 0, p: 0, maxHeight: 420, overflow: 'auto' }}>
           {results.map((f, i) => (
-            <Box component="li" key={f.kind + f.id + (f.layer ?? '')} id={`search-${i}`} role="option" aria-selected={i === at}>
-              <ButtonBase tabIndex={-1} onClick={() => go(f)} onMouseMove={() => setAt(i)} sx={{ width: '100%', justifyContent: 'space-between', gap: 3, px: 4, py: 1.75, textAlign: 'left', bgcolor: i === at ? '#E9DFC8' : 'transparent' }}>
-                <Box sx={{ minWidth: 0 }}><b>{f.title}</b><Typography variant="body2" color="text.secondary" noWrap>{f.under}</Typography></Box>
-                <Pill>{t(`search.kind.${f.kind}`)}</Pill>
-              </ButtonBase>
+            <Box component="li" key={f.kind + f.id + (f.layer ?? '')} id={`search-${i}`} role="option" aria-selected={i === at} onClick={() => go(f)} onMouseMove={() => setAt(i)}
+              sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 3, px: 4, py: 1.75, cursor: 'pointer', bgcolor: i === at ? '#E9DFC8' : 'transparent' }}>
+              <Box sx={{ minWidth: 0 }}><b>{f.title}</b><Typography variant="body2" color="text.secondary" noWrap>{f.under}</Typography></Box>
+              <Pill>{t(`search.kind.${f.kind}`)}</Pill>
             </Box>
           ))}
         </Box>
