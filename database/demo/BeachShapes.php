@@ -10,6 +10,7 @@ use App\Models\User;
 use App\Storage\Designs;
 use App\Sync\SyncRound;
 use Carbon\CarbonInterface;
+use Illuminate\Support\Carbon;
 use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 use Random\Randomizer;
@@ -40,7 +41,7 @@ final class BeachShapes
                 'name' => $beach['name'], 'code' => $beach['code'], 'light' => ['dark', 'some', 'dark', 'bright', 'dark'][$i % 5],
             ], now()->subDays(80));
         }
-        self::take($by, $operations);
+        self::take(array_map(static fn (array $operation): array => [$by, $operation], $operations));
 
         return $layer;
     }
@@ -58,23 +59,22 @@ final class BeachShapes
                 ['key' => 'walked_on', 'label' => 'Walked on', 'kind' => 'date', 'default' => 'today', 'limits' => ['highest' => 'today']],
                 ['key' => 'wind', 'label' => 'Wind', 'kind' => 'one_choice', 'choices' => [['code' => 'calm', 'label' => 'Calm'], ['code' => 'breeze', 'label' => 'Breeze'], ['code' => 'strong', 'label' => 'Strong']]],
                 ['key' => 'crawls', 'label' => 'Fresh tracks', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 100]],
-                ['key' => 'km', 'label' => 'Length', 'kind' => 'calculated', 'unit' => 'km', 'decimals' => 2, 'formula' => 'round(line_length() / 1000, 2)'],
                 ['key' => 'per_km', 'label' => 'Tracks per km', 'kind' => 'calculated', 'decimals' => 1, 'formula' => 'round(crawls / (line_length() / 1000), 1)'],
             ],
             'photos' => ['allowed' => false],
             'rights' => ['crew' => ['add' => true, 'see' => 'all', 'change' => 'own', 'delete' => 'own']],
         ]), $by);
+        $operations = [];
         foreach ($walkers as [$user, $sectors]) {
-            $operations = [];
             for ($n = 0; $n < 6; $n++) {
                 $beach = $beaches[$sectors[$n % count($sectors)]];
-                $day = now()->subDays($n * 5 + $dice->getInt(1, 4));
-                $operations[] = self::operation($layer, ['type' => 'LineString', 'coordinates' => array_slice(self::along($beach['points'], self::middle($beaches, $beach['isle'])), 0, $dice->getInt(5, 9))], [
+                $day = now()->subDays($n * 5 + $dice->getInt(1, 4))->setTime(5 + $dice->getInt(0, 1), $dice->getInt(0, 59));
+                $operations[] = [$user, self::operation($layer, ['type' => 'LineString', 'coordinates' => array_slice(self::along($beach['points'], self::middle($beaches, $beach['isle'])), 0, $dice->getInt(5, 9))], [
                     'sector' => $beach['name'], 'walked_on' => $day->toDateString(), 'wind' => ['calm', 'breeze', 'strong'][$dice->getInt(0, 2)], 'crawls' => $dice->getInt(0, 9),
-                ], $day);
+                ], $day)];
             }
-            self::take($user, $operations);
         }
+        self::take($operations);
 
         return $layer;
     }
@@ -92,14 +92,22 @@ final class BeachShapes
         ];
     }
 
-    /** @param  list<array<string, mixed>>  $operations */
-    private static function take(User $user, array $operations): void
+    /**
+     * Each arrives when its person is back from the beach.
+     *
+     * @param  list<array{User, array<string, mixed>}>  $operations
+     */
+    private static function take(array $operations): void
     {
-        foreach (SyncRound::for($user, RecordId::make()->text)->take($operations) as $answer) {
+        usort($operations, static fn (array $a, array $b): int => $a[1]['captured_at'] <=> $b[1]['captured_at']);
+        foreach ($operations as [$user, $operation]) {
+            Carbon::setTestNow(Carbon::parse($operation['captured_at'])->addHours(2));
+            [$answer] = SyncRound::for($user, RecordId::make()->text)->take([$operation]);
             if ($answer['outcome'] !== 'applied') {
                 throw new \LogicException('The demo is refused by its own design: '.json_encode($answer));
             }
         }
+        Carbon::setTestNow();
     }
 
     /**

@@ -20,7 +20,7 @@ await signIn(page, '/desk', 'mara@example.test')
 await page.getByRole('heading', { name: 'Programmes' }).waitFor()
 const json = (path) => page.evaluate(async (p) => (await fetch(`/api/v1${p}`)).json(), path)
 const id = (await json('/programmes')).find((p) => p.name === 'Nest Patrol').id
-const layer = (await json(`/programmes/${id}/layers`))[0].id
+const layer = (await json(`/programmes/${id}/layers`)).find((l) => l.title === 'Nests').id
 const [map] = await json(`/programmes/${id}/maps`)
 const [board] = await json(`/programmes/${id}/boards`)
 await page.goto(`${base}/desk/p/${id}/plan`)
@@ -98,7 +98,7 @@ await field.getByRole('button', { name: /Draw a line/ }).click()
 await field.waitForTimeout(3000)
 await field.getByRole('button', { name: 'Corner where I stand' }).click()
 const ground = await field.getByTestId('map').boundingBox()
-for (const [dx, dy] of [[-90, -60], [-60, 50]]) {
+for (const [dx, dy] of [[-58, -75], [-4, -90]]) {
   await field.mouse.move(ground.x + 200, ground.y + 250)
   await field.mouse.down()
   await field.mouse.move(ground.x + 200 + dx, ground.y + 250 + dy, { steps: 5 })
@@ -108,13 +108,13 @@ for (const [dx, dy] of [[-90, -60], [-60, 50]]) {
 }
 await take(field, 'field-draw', 1200)
 await field.getByRole('button', { name: 'Back' }).click()
+await field.waitForTimeout(2500)
 await field.getByRole('button', { name: 'List' }).click()
-await field.getByLabel('Layer', { exact: true }).selectOption({ label: 'Nests' })
 await field.getByPlaceholder(/./).fill('GH3')
 await field.getByRole('button', { name: /GH3/ }).first().click()
 await take(field, 'field-record', 1500)
-await field.getByRole('button', { name: 'Back' }).click()
-await field.getByRole('button', { name: 'Map' }).click()
+await field.goto(`${base}/field`)
+await field.getByLabel('Layer', { exact: true }).selectOption({ label: 'Nests' })
 await phone.setOffline(true)
 await field.getByRole('button', { name: /Add to Nests/ }).click()
 await field.getByLabel('Nest code').fill('GH3-215')

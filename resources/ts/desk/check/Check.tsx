@@ -46,7 +46,8 @@ export function Check() {
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
   const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
-  const id = chosen ?? layers.data?.[0]?.id
+  // The programme's main layer; visits are looked at beside what was visited.
+  const id = chosen ?? [...(layers.data ?? [])].sort((a, b) => Number(a.visits_of !== null) - Number(b.visits_of !== null) || b.records - a.records)[0]?.id
   const layer = useQuery({ queryKey: ['layer', id], queryFn: () => api<Layer>('GET', `/layers/${id}`), enabled: id !== undefined })
   const records = useQuery({ queryKey: ['records', id, page], queryFn: () => api<Page>('GET', `/layers/${id}/records?page=${page}`), enabled: id !== undefined, refetchInterval: 10_000, placeholderData: (old) => old })
   const columns = useMemo(() => (layer.data ? columnsOf(layer.data, programme.time_zone) : []), [layer.data, programme.time_zone])

@@ -43,7 +43,7 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
   return (
     <>
       <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: 1.5, columnGap: 4, m: 0, '& dt': { color: 'text.secondary' }, '& dd': { m: 0 } }}>
-        {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => <Box key={f.key} sx={{ display: 'contents' }}><dt>{f.label}</dt><dd>{shownValue(f, record.values[f.key], zone) || '–'}</dd></Box>)}
+        {layer.design.fields.filter((f) => f.kind !== 'heading' && !(f.show_when && (record.values[f.key] ?? null) === null)).map((f) => <Box key={f.key} sx={{ display: 'contents' }}><dt>{f.label}</dt><dd>{shownValue(f, record.values[f.key], zone) || '–'}</dd></Box>)}
         {record.length != null && <><dt>{t(record.area == null ? 'draw.length' : 'draw.around')}</dt><dd>{shownLength(record.length)}</dd></>}
         {record.area != null && <><dt>{t('draw.size')}</dt><dd>{shownArea(record.area)}</dd></>}
         {record.geometry === null && <><dt>{t('draw.shape')}</dt><dd>{t('draw.none')}</dd></>}

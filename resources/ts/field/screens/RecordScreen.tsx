@@ -34,7 +34,7 @@ export function RecordScreen() {
   if (!record || !layer) return <Head title={t('record.gone')} />
   const { length, area } = measure(record.shape)
   // What is calculated is worked out here too: a record may be newer than its last round, and days go by.
-  const worked = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, length, area, altitude: record.altitude ?? null, visits: made.length, latest: made[0]?.values ?? {}, areas, ...(zone ? { zone } : {}) }).values
+  const { values: worked, hidden } = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, length, area, altitude: record.altitude ?? null, visits: made.length, latest: made[0]?.values ?? {}, areas, ...(zone ? { zone } : {}) })
   const visit = () => {
     const at = position ?? record
     const fix = position ? `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}${position.altitude === null ? '' : `&altitude=${position.altitude.toFixed(1)}`}` : ''
@@ -49,7 +49,7 @@ export function RecordScreen() {
         {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <FileThumb key={p.id} kind={kindOfType(p.type)} blob={p.blob} name={p.name} />)}</Box>}
         {photos.length === 0 && record.photos > 0 && <Typography color="text.secondary">{t('record.photos.desk', { n: record.photos })}</Typography>}
         <Box component="dl" sx={{ m: 0, '& dt': { color: 'text.secondary', fontSize: '0.9rem' }, '& dd': { m: 0, mb: 3, fontSize: '1.15rem' } }}>
-          {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => {
+          {layer.design.fields.filter((f) => f.kind !== 'heading' && !hidden.has(f.key)).map((f) => {
             const value = record.values[f.key]
             const text = shownValue(f, f.kind === 'calculated' ? (worked[f.key] ?? null) : value, zone) || '–'
             return <Box key={f.key}><dt>{f.label}</dt><dd>{text}</dd></Box>
