@@ -2,11 +2,13 @@
 
 declare(strict_types=1);
 
+use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
 use PinYard\Problem;
 use PinYard\Refused;
 
-pest()->extend(Tests\TestCase::class)->in('Feature', 'Running');
+// Each test makes an application of its own; its connection would stay open until the whole run ends.
+pest()->extend(Tests\TestCase::class)->beforeEach(fn () => $this->beforeApplicationDestroyed(fn () => DB::disconnect()))->in('Feature', 'Running');
 
 /** The cases that PHP and TypeScript both run. */
 function vectors(string $name): array

@@ -8,7 +8,6 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Storage\Records;
 use Illuminate\Support\Facades\DB;
-use PinYard\Design\GeometryKind;
 use PinYard\Geo\Inside;
 use PinYard\Geo\Wkb;
 
@@ -56,7 +55,7 @@ final class Areas
     {
         $near = DB::table($layer->table())->where('deleted', 0)->whereRaw('mbrcontains(shape, point(?, ?))', [$lon, $lat])->orderBy('area_m2')->get();
         foreach ($near as $row) {
-            $rings = Wkb::geoJson($row->shape, GeometryKind::Area, 15)['coordinates'] ?? [];
+            $rings = Wkb::allRings($row->shape);
             if (Inside::of($rings, $lon, $lat)) {
                 return Records::values($layer->design(), $row);
             }
@@ -82,7 +81,7 @@ final class Areas
     {
         $list = [];
         foreach (DB::table($layer->table())->where('deleted', 0)->whereNotNull('area_m2')->orderBy('area_m2')->get() as $row) {
-            $rings = Wkb::geoJson($row->shape, GeometryKind::Area, 15)['coordinates'] ?? [];
+            $rings = Wkb::allRings($row->shape);
             $lons = array_column($rings[0] ?? [], 0);
             $lats = array_column($rings[0] ?? [], 1);
             if ($lons !== []) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Exchange;
 
 use PinYard\Design\FieldKind;
+use PinYard\Design\KeyText;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -87,7 +88,7 @@ final class DesignSheetReader
             $this->note('sheet_kind', $where, $cell('kind'), ['field' => $label, 'kind' => SheetTexts::kindName($kind)]);
         }
         $this->designs[$layer] ??= ['title' => mb_substr($layer, 0, 120), 'purpose' => '', 'geometry' => 'point', 'photos' => ['allowed' => true]];
-        $key = self::key($cell('key') !== '' ? $cell('key') : $label, $this->keys[$layer] ?? []);
+        $key = KeyText::of($cell('key') !== '' ? $cell('key') : $label, $this->keys[$layer] ?? []);
         $this->keys[$layer][] = $key;
         if ($cell('key') !== '' && $key !== $cell('key')) {
             $this->note('sheet_key', $where, $cell('key'), ['field' => $label, 'key' => $key]);
@@ -195,7 +196,7 @@ final class DesignSheetReader
                 if ($cell('code') !== '' || $cell('choice_label') !== '') {
                     $label = $cell('choice_label') !== '' ? $cell('choice_label') : $cell('code');
                     $lists["$layer\0$key"][] = array_filter([
-                        'code' => $cell('code') !== '' ? $cell('code') : self::key($label, []), 'label' => $label, 'retired' => SheetTexts::yes($cell('retired')) === true ? true : null,
+                        'code' => $cell('code') !== '' ? $cell('code') : KeyText::of($label, []), 'label' => $label, 'retired' => SheetTexts::yes($cell('retired')) === true ? true : null,
                         'colour' => $cell('colour') !== '' ? $cell('colour') : null, 'mark' => $cell('mark') !== '' ? $cell('mark') : null,
                     ], static fn (mixed $v): bool => $v !== null);
                 }
@@ -243,7 +244,7 @@ final class DesignSheetReader
             }
             [$code, $label] = str_contains($part, '=') ? array_map(trim(...), explode('=', $part, 2)) : ['', $part];
             $codes = array_column($choices, 'code');
-            $choices[] = ['code' => preg_match('/^[A-Za-z0-9_.-]{1,40}$/D', $code) === 1 ? $code : self::key($label, $codes), 'label' => $label];
+            $choices[] = ['code' => preg_match('/^[A-Za-z0-9_.-]{1,40}$/D', $code) === 1 ? $code : KeyText::of($label, $codes), 'label' => $label];
         }
 
         return $choices;
@@ -274,20 +275,6 @@ final class DesignSheetReader
             $kind === FieldKind::SeveralChoices => array_values(array_filter(array_map(trim(...), explode(',', $text)))),
             default => $text,
         };
-    }
-
-    /** @param  list<string>  $taken */
-    private static function key(string $text, array $taken): string
-    {
-        $plain = transliterator_transliterate('Any-Latin; Latin-ASCII; Lower', $text);
-        $plain = substr(trim((string) preg_replace('/[^a-z0-9]+/', '_', is_string($plain) ? $plain : ''), '_'), 0, 36);
-        $plain = preg_match('/^[a-z]/', $plain) === 1 ? $plain : rtrim("field_$plain", '_');
-        $key = $plain;
-        for ($n = 2; in_array($key, $taken, true) || in_array($key, ['id', 'lon', 'lat', 'collected_at', 'author', 'version', 'photos', 'true', 'false', 'null', 'and', 'or', 'not', 'in', 'xor', 'contains', 'matches'], true); $n++) {
-            $key = "{$plain}_$n";
-        }
-
-        return $key;
     }
 
     /** @param  array<string, string>  $params */

@@ -20,7 +20,7 @@ final readonly class CoordinateText
     /** @throws Refused */
     public static function read(string $text): self
     {
-        $plain = trim((string) preg_replace('/\s+/u', ' ', strtr($text, ['−' => '-', '–' => '-', 'º' => '°', '˚' => '°', '’' => "'", '′' => "'", '´' => "'", '”' => '"', '″' => '"', '“' => '"', "''" => '"'])));
+        $plain = self::plain($text);
         if (mb_strlen($plain) > 100) {
             throw self::unreadable($text);
         }
@@ -75,6 +75,29 @@ final readonly class CoordinateText
         }
 
         return null;
+    }
+
+    /**
+     * Half a place: the one coordinate that a column of its own holds.
+     *
+     * @param  'lat'|'lon'  $axis
+     *
+     * @throws Refused
+     */
+    public static function half(string $text, string $axis): float
+    {
+        $plain = self::plain($text);
+        $angle = self::angle($plain, $text);
+        if ($angle['axis'] !== null && $angle['axis'] !== $axis) {
+            throw Refused::because('place_axis', 'place', mb_substr($text, 0, 60), ['axis' => $axis]);
+        }
+
+        return $angle['degrees'];
+    }
+
+    private static function plain(string $text): string
+    {
+        return trim((string) preg_replace('/\s+/u', ' ', strtr($text, ['−' => '-', '–' => '-', 'º' => '°', '˚' => '°', '’' => "'", '′' => "'", '´' => "'", '”' => '"', '″' => '"', '“' => '"', "''" => '"'])));
     }
 
     /** @return array{degrees: float, axis: 'lat'|'lon'|null, minutes: bool} */

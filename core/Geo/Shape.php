@@ -20,7 +20,8 @@ final readonly class Shape
     /**
      * @param  float|null  $length  metres along a line, or around an area with its holes
      * @param  float|null  $area  square metres without the holes
-     * @param  list<list<array{float, float}>>  $parts  one list of places for a point or a line, the rings of an area
+     * @param  list<list<array{float, float}>>  $parts  one list of places for a point, one for each part of a line, the rings of an area
+     * @param  list<int>  $begins  which of them begin a part: every part of a line, the outer rings of an area
      */
     private function __construct(
         public GeometryKind $kind,
@@ -28,6 +29,7 @@ final readonly class Shape
         public Position $place,
         public ?float $length,
         public ?float $area,
+        public array $begins = [0],
     ) {
     }
 
@@ -48,19 +50,29 @@ final readonly class Shape
         }
         $type = is_array($geometry) ? ($geometry['type'] ?? null) : null;
         $coordinates = is_array($geometry) ? ($geometry['coordinates'] ?? null) : null;
-        if ($type !== $kind->geoJson() || ! is_array($coordinates)) {
+        $several = $type === 'Multi'.$kind->geoJson();
+        if ($type !== $kind->geoJson() && ! $several || ! is_array($coordinates)) {
             throw Refused::because($kind === GeometryKind::Line ? 'shape_no_line' : 'shape_no_area', 'geometry', is_scalar($type) ? $type : null);
         }
+        if (! $several || $kind === GeometryKind::Line) {
+            return self::of($kind, $several ? $coordinates : ($kind === GeometryKind::Line ? [$coordinates] : $coordinates));
+        }
+        $rings = $begins = [];
+        foreach ($coordinates as $polygon) {
+            $begins[] = count($rings);
+            array_push($rings, ...(is_array($polygon) && $polygon !== [] ? array_values($polygon) : throw Refused::because('shape_no_list', 'geometry')));
+        }
 
-        return self::of($kind, $kind === GeometryKind::Line ? [$coordinates] : $coordinates);
+        return self::of($kind, $rings, $begins);
     }
 
     /**
      * @param  array<mixed>  $parts
+     * @param  list<int>  $begins  of an area of several parts: its outer rings
      *
      * @throws Refused
      */
-    public static function of(GeometryKind $kind, array $parts): self
+    public static function of(GeometryKind $kind, array $parts, array $begins = [0]): self
     {
         $read = [];
         $corners = 0;
@@ -74,14 +86,18 @@ final readonly class Shape
 
         return match ($kind) {
             GeometryKind::Point => self::point(Position::of($read[0][0][0] ?? null, $read[0][0][1] ?? null)),
-            GeometryKind::Line => self::line($read[0] ?? []),
-            GeometryKind::Area => self::area($read),
+            GeometryKind::Line => self::line($read),
+            GeometryKind::Area => self::area($read, $begins),
         };
     }
 
     /** @return array{type: string, coordinates: list<mixed>} */
     public function toGeoJson(): array
     {
+        if (count($this->begins) > 1) {
+            return ['type' => 'Multi'.$this->kind->geoJson(), 'coordinates' => $this->kind === GeometryKind::Line ? $this->parts : $this->polygons()];
+        }
+
         return ['type' => $this->kind->geoJson(), 'coordinates' => match ($this->kind) {
             GeometryKind::Point => $this->parts[0][0],
             GeometryKind::Line => $this->parts[0],
@@ -89,22 +105,45 @@ final readonly class Shape
         }];
     }
 
-    /** @param  list<array{float, float}>  $places */
-    private static function line(array $places): self
+    /** @return list<list<list<array{float, float}>>> the rings of each part of an area */
+    public function polygons(): array
     {
-        if (count($places) < 2) {
-            throw Refused::because('shape_line_short', 'geometry', count($places));
+        $polygons = [];
+        foreach ($this->begins as $i => $begin) {
+            $polygons[] = array_slice($this->parts, $begin, ($this->begins[$i + 1] ?? count($this->parts)) - $begin);
         }
 
-        return new self(GeometryKind::Line, [$places], self::halfWay($places), Geodesic::length($places), null);
+        return $polygons;
     }
 
-    /** @param  list<list<array{float, float}>>  $rings */
-    private static function area(array $rings): self
+    /** @param  list<list<array{float, float}>>  $lines */
+    private static function line(array $lines): self
+    {
+        $length = 0.0;
+        $longest = [-1.0, []];
+        foreach ($lines === [] ? [[]] : $lines as $places) {
+            if (count($places) < 2) {
+                throw Refused::because('shape_line_short', 'geometry', count($places));
+            }
+            $metres = Geodesic::length($places);
+            $length += $metres;
+            $longest = $metres > $longest[0] ? [$metres, $places] : $longest;
+        }
+
+        return new self(GeometryKind::Line, $lines, self::halfWay($longest[1]), $length, null, array_keys($lines));
+    }
+
+    /**
+     * @param  list<list<array{float, float}>>  $rings
+     * @param  list<int>  $begins
+     */
+    private static function area(array $rings, array $begins): self
     {
         $size = $length = 0.0;
         $turned = [];
+        $parts = [];
         foreach ($rings as $i => $ring) {
+            $outer = in_array($i, $begins, true);
             if (count($ring) > 1 && $ring[0] === $ring[count($ring) - 1]) {
                 array_pop($ring);
             }
@@ -119,12 +158,13 @@ final readonly class Shape
             if (abs($inside) < 1e-4 || self::isFlat($ring)) {
                 throw Refused::because('shape_area_small', 'geometry', count($ring));
             }
-            if ($inside < 0 xor $i > 0) {
+            if ($inside < 0 xor ! $outer) {
                 $ring = array_reverse($ring);
             }
             $ring[] = $ring[0];
             $turned[] = $ring;
-            $size += $i === 0 ? abs($inside) : -abs($inside);
+            $parts[] = $outer ? abs($inside) : -abs($inside);
+            $size += $parts[$i];
             $length += Geodesic::length($ring);
         }
         if ($turned === []) {
@@ -134,7 +174,14 @@ final readonly class Shape
             throw Refused::because('shape_holes', 'geometry');
         }
 
-        return new self(GeometryKind::Area, $turned, self::inside($turned), $length, $size);
+        // What stands for the whole lies in its largest part.
+        $largest = 0;
+        foreach ($begins as $i => $begin) {
+            $largest = $parts[$begin] > $parts[$begins[$largest]] ? $i : $largest;
+        }
+        $main = array_slice($turned, $begins[$largest], ($begins[$largest + 1] ?? count($turned)) - $begins[$largest]);
+
+        return new self(GeometryKind::Area, $turned, self::inside($main === [] ? $turned : $main), $length, $size, $begins);
     }
 
     /**

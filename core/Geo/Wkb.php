@@ -14,15 +14,31 @@ final class Wkb
 {
     private const TYPES = ['point' => 1, 'line' => 2, 'area' => 3];
 
+    /** Beside the number of a kind, that of several of them in one. */
+    private const SEVERAL = ['point' => 4, 'line' => 5, 'area' => 6];
+
     public static function column(Shape $shape): string
     {
+        $several = count($shape->begins) > 1;
         $body = match ($shape->kind) {
             GeometryKind::Point => pack('ee', ...$shape->parts[0][0]),
-            GeometryKind::Line => self::packed($shape->parts[0]),
-            GeometryKind::Area => pack('V', count($shape->parts)).implode('', array_map(self::packed(...), $shape->parts)),
+            GeometryKind::Line => $several ? self::several(2, array_map(self::packed(...), $shape->parts)) : self::packed($shape->parts[0]),
+            GeometryKind::Area => $several ? self::several(3, array_map(self::rings(...), $shape->polygons())) : self::rings($shape->parts),
         };
 
-        return pack('VCV', 0, 1, self::TYPES[$shape->kind->value]).$body;
+        return pack('VCV', 0, 1, ($several ? self::SEVERAL : self::TYPES)[$shape->kind->value]).$body;
+    }
+
+    /** @param  list<string>  $bodies */
+    private static function several(int $type, array $bodies): string
+    {
+        return pack('V', count($bodies)).implode('', array_map(static fn (string $body): string => pack('CV', 1, $type).$body, $bodies));
+    }
+
+    /** @param  list<list<array{float, float}>>  $rings */
+    private static function rings(array $rings): string
+    {
+        return pack('V', count($rings)).implode('', array_map(self::packed(...), $rings));
     }
 
     /** A shape as it was written by {@see column()}; null for kinds that are not kept. */
@@ -31,29 +47,11 @@ final class Wkb
         if ($bytes === null || strlen($bytes) < 25) {
             return null;
         }
-        $kind = array_search(self::number($bytes, 5), self::TYPES, true);
-        if ($kind === false) {
-            return null;
-        }
-        $kind = GeometryKind::from($kind);
-        $at = 9;
-        if ($kind === GeometryKind::Point) {
-            return Shape::of($kind, [self::places($bytes, $at, 1)]);
-        }
-        $rings = 1;
-        if ($kind === GeometryKind::Area) {
-            $rings = self::number($bytes, $at);
-            $at += 4;
-        }
-        $parts = [];
-        for ($i = 0; $i < $rings; $i++) {
-            $count = self::number($bytes, $at);
-            $at += 4;
-            $parts[] = self::places($bytes, $at, $count);
-            $at += 16 * $count;
-        }
+        $type = self::number($bytes, 5);
+        $kind = array_search($type, self::TYPES, true) ?: array_search($type, self::SEVERAL, true);
+        $geometry = $kind === false ? null : self::geoJson($bytes, GeometryKind::from($kind), 15);
 
-        return Shape::of($kind, $parts);
+        return $kind === false || $geometry === null ? null : Shape::fromGeoJson($geometry, GeometryKind::from($kind));
     }
 
     /**
@@ -63,23 +61,64 @@ final class Wkb
      */
     public static function geoJson(?string $bytes, GeometryKind $wanted, int $decimals = 7): ?array
     {
-        if ($bytes === null || strlen($bytes) < 25 || self::number($bytes, 5) !== self::TYPES[$wanted->value]) {
+        $type = $bytes === null || strlen($bytes) < 25 ? 0 : self::number($bytes, 5);
+        if ($bytes === null || $type !== self::TYPES[$wanted->value] && ($type !== self::SEVERAL[$wanted->value] || $wanted === GeometryKind::Point)) {
             return null;
         }
         if ($wanted === GeometryKind::Point) {
             return ['type' => 'Point', 'coordinates' => self::rounded(self::places($bytes, 9, 1), $decimals)[0]];
         }
-        if ($wanted === GeometryKind::Line) {
-            return ['type' => 'LineString', 'coordinates' => self::rounded(self::places($bytes, 13, self::number($bytes, 9)), $decimals)];
+        $at = 9;
+        $one = $wanted === GeometryKind::Line ? self::lineAt(...) : self::ringsAt(...);
+        if ($type === self::TYPES[$wanted->value]) {
+            return ['type' => $wanted->geoJson(), 'coordinates' => $one($bytes, $at, $decimals)];
         }
-        $rings = [];
-        for ($i = 0, $at = 13; $i < self::number($bytes, 9); $i++) {
-            $count = self::number($bytes, $at);
-            $rings[] = self::rounded(self::places($bytes, $at + 4, $count), $decimals);
-            $at += 4 + 16 * $count;
+        $parts = [];
+        $count = self::number($bytes, $at);
+        for ($i = 0, $at += 4; $i < $count; $i++) {
+            // Each part names its byte order and type once more.
+            $at += 5;
+            $parts[] = $one($bytes, $at, $decimals);
         }
 
-        return ['type' => 'Polygon', 'coordinates' => $rings];
+        return ['type' => 'Multi'.$wanted->geoJson(), 'coordinates' => $parts];
+    }
+
+    /** @return list<list<array{float, float}>> all rings of an area, whatever part they belong to: enough to tell what lies in it */
+    public static function allRings(?string $bytes): array
+    {
+        $geometry = self::geoJson($bytes, GeometryKind::Area, 15);
+
+        /** @var list<list<array{float, float}>> */
+        return $geometry === null ? [] : ($geometry['type'] === 'Polygon' ? $geometry['coordinates'] : array_merge(...array_filter($geometry['coordinates'], is_array(...))));
+    }
+
+    /**
+     * @param  int  $at  moves on
+     * @return list<array{float, float}>
+     */
+    private static function lineAt(string $bytes, int &$at, int $decimals): array
+    {
+        $count = self::number($bytes, $at);
+        $places = self::rounded(self::places($bytes, $at + 4, $count), $decimals);
+        $at += 4 + 16 * $count;
+
+        return $places;
+    }
+
+    /**
+     * @param  int  $at  moves on
+     * @return list<list<array{float, float}>>
+     */
+    private static function ringsAt(string $bytes, int &$at, int $decimals): array
+    {
+        $rings = [];
+        $count = self::number($bytes, $at);
+        for ($i = 0, $at += 4; $i < $count; $i++) {
+            $rings[] = self::lineAt($bytes, $at, $decimals);
+        }
+
+        return $rings;
     }
 
     /** @param  list<array{float, float}>  $places */

@@ -98,7 +98,7 @@ it('gives the manifest that makes the field app installable', function (): void 
 it('makes smaller copies of photos in the queue', function (): void {
     $phone = new Phone(NestPatrol::COORDINATOR, NestPatrol::PASSWORD);
     $programme = collect($phone->get('/api/v1/programmes'))->firstWhere('name', NestPatrol::NAME)['id'];
-    $layer = $phone->get("/api/v1/programmes/$programme/layers")[0]['id'];
+    $layer = collect($phone->get("/api/v1/programmes/$programme/layers"))->firstWhere('title', 'Nests')['id'];
     $records = $phone->get("/api/v1/layers/$layer/records")['records'];
     $photo = collect($records)->flatMap(fn (array $r): array => $r['photos'])->firstWhere('state', 'stored')['id'];
     $path = sprintf('%s/storage/attachments/%d/%s/%s-thumb.jpg', getenv('PINYARD_VAR'), $layer, substr($photo, -2), $photo);
@@ -115,7 +115,7 @@ it('fills the demo as promised: at least 300 nests with drawn photos, the same o
     $phone = new Phone(NestPatrol::COORDINATOR, NestPatrol::PASSWORD);
     $programmes = $phone->get('/api/v1/programmes');
     $programme = collect($programmes)->firstWhere('name', NestPatrol::NAME)['id'];
-    $layer = $phone->get("/api/v1/programmes/$programme/layers")[0];
+    $layer = collect($phone->get("/api/v1/programmes/$programme/layers"))->firstWhere('title', 'Nests');
     expect($layer['records'])->toBeGreaterThanOrEqual(300)
         ->and(collect($programmes)->pluck('name'))->toContain('Lamp Watch');
     $beaches = json_decode((string) file_get_contents(base_path('database/demo/cays/beaches.json')), true);

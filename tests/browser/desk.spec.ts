@@ -173,7 +173,7 @@ test('on a narrow screen the two halves are flipped between', async ({ browser, 
   await page.goto(`/desk/p/${programme}/build/${layer}`)
   await expect(page.getByRole('heading', { name: 'Nests' })).toBeVisible()
   await expect(page.getByRole('group', { name: 'The form on a phone' })).toHaveCount(0)
-  await page.getByRole('button', { name: 'See' }).click()
+  await page.getByRole('button', { name: 'See', exact: true }).click()
   await expect(page.getByRole('group', { name: 'The form on a phone' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Nests', exact: true })).toHaveCount(0)
   // Nothing reaches beyond the screen's edge.

@@ -34,7 +34,7 @@ export function FilesInput({ place, files, onChange, onRefused, compact = false 
   }
   const Icon = ICON[place.kind]
   const input = <input type="file" accept={place.accept} multiple={place.most > 1} aria-label={`${place.label}: ${t(`form.add.${place.kind}`)}`} className="visually-hidden" onChange={(e) => { void pick(e.target.files); e.target.value = '' }} />
-  if (compact) return <Button component="label" size="small" variant="outlined" startIcon={<Icon fontSize="small" />} sx={{ '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>{t('files.add', { place: place.label })}{input}</Button>
+  if (compact) return <Button component="label" role={undefined} tabIndex={-1} size="small" variant="outlined" startIcon={<Icon fontSize="small" />} sx={{ '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>{t('files.add', { place: place.label })}{input}</Button>
   return (
     <Box>
       <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>{place.label}{place.least > 0 && ' *'}</Typography>

@@ -46,8 +46,19 @@ export function measure(shape: GeoJSON.Geometry | null | undefined): Measured {
     const [lon, lat] = inside([outer, ...holes])
     return { length: [outer, ...holes].reduce((sum, ring) => sum + metresAlong(ring), 0), area: areaOf(outer) - holes.reduce((sum, hole) => sum + areaOf(hole), 0), lon, lat }
   }
+  if (shape?.type === 'MultiPolygon' || shape?.type === 'MultiLineString') {
+    // Of several parts the largest stands for the whole.
+    const parts = partsOf(shape).map(measure)
+    const size = (m: Measured) => m.area ?? m.length ?? 0
+    const largest = parts.reduce((a, b) => (size(b) > size(a) ? b : a))
+    const sum = (of: (m: Measured) => number | null) => parts.reduce((total, m) => total + (of(m) ?? 0), 0)
+    return { length: sum((m) => m.length), area: shape.type === 'MultiPolygon' ? sum((m) => m.area) : null, lon: largest.lon, lat: largest.lat }
+  }
   return { length: null, area: null, lon: null, lat: null }
 }
+
+const partsOf = (shape: GeoJSON.MultiPolygon | GeoJSON.MultiLineString): GeoJSON.Geometry[] =>
+  shape.type === 'MultiPolygon' ? shape.coordinates.map((coordinates) => ({ type: 'Polygon' as const, coordinates })) : shape.coordinates.map((coordinates) => ({ type: 'LineString' as const, coordinates }))
 
 const eastward = (from: number, to: number) => {
   const by = (to - from) % 360
@@ -99,9 +110,9 @@ export const shownLength = (metres: number) => (metres < 1000 ? `${metres.toFixe
 export const shownArea = (m2: number) => (m2 < 10_000 ? `${m2.toFixed(0)} m²` : m2 < 1_000_000 ? `${(m2 / 10_000).toFixed(2)} ha` : `${(m2 / 1_000_000).toFixed(2)} km²`)
 
 /** Whether a place lies in an area: the even-odd rule, as core/Geo/Inside.php. */
-export function liesIn(shape: GeoJSON.Polygon, lon: number, lat: number): boolean {
+export function liesIn(shape: GeoJSON.Polygon | GeoJSON.MultiPolygon, lon: number, lat: number): boolean {
   let isIn = false
-  for (const ring of shape.coordinates as Place[][]) {
+  for (const ring of (shape.type === 'Polygon' ? shape.coordinates : shape.coordinates.flat()) as Place[][]) {
     const here = eastward(ring[0]?.[0] ?? 0, lon)
     let east = 0
     for (let i = 1; i < ring.length; i++) {

@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Intake;
+
+use PinYard\Design\FieldKind;
+use PinYard\Problem;
+use PinYard\Refused;
+
+/** What a person decided over a table that is to be brought in. */
+final readonly class IntakeSettings
+{
+    public const MOST_COLUMNS = 200;
+
+    /**
+     * @param  'new'|'append'|'update'  $mode
+     * @param  int  $headRow  0 where the table has no heads
+     * @param  list<ColumnSettings>  $columns  by their place in the table
+     * @param  'pair'|'text'|'geometry'|'none'  $way  how a row says where it is
+     * @param  list<int>  $placeColumns  x and y, or those whose texts make the place
+     * @param  string  $system  coordinate reference system of a pair, `EPSG:4326`; of a geometry, where its file does not say
+     * @param  float  $match  places found by name are taken from this likeness on, 0 to 1
+     * @param  'wait'|'empty'  $unfit  whether a row with a value that does not fit waits, or lands without that value
+     * @param  int|null  $keyColumn  whose value finds the record, where records are updated
+     */
+    private function __construct(
+        public string $title,
+        public string $mode,
+        public ?int $layer,
+        public string $table,
+        public int $headRow,
+        public \DateTimeZone $zone,
+        public array $columns,
+        public string $way,
+        public array $placeColumns,
+        public string $system,
+        public bool $mend,
+        public float $match,
+        public string $unfit,
+        public ?int $keyColumn,
+        public bool $newChoices,
+    ) {
+    }
+
+    /**
+     * @param  array<mixed>  $d
+     *
+     * @throws Refused
+     */
+    public static function of(array $d): self
+    {
+        $problems = [];
+        $title = is_string($d['title'] ?? null) ? trim($d['title']) : '';
+        if ($title === '' || mb_strlen($title) > 120) {
+            $problems[] = new Problem('intake_title', 'title', mb_substr($title, 0, 60));
+        }
+        $zone = new \DateTimeZone('UTC');
+        try {
+            $zone = new \DateTimeZone(is_string($d['zone'] ?? null) ? $d['zone'] : 'UTC');
+        } catch (\Exception) {
+            $problems[] = new Problem('zone_unknown', 'zone', is_scalar($d['zone']) ? (string) $d['zone'] : null);
+        }
+        $columns = [];
+        foreach (is_array($d['columns'] ?? null) ? array_values($d['columns']) : [] as $i => $column) {
+            $columns[] = ColumnSettings::of(is_array($column) ? $column : [], $i);
+        }
+        $taken = count(array_filter($columns, static fn (ColumnSettings $c): bool => $c->take));
+        if ($taken > self::MOST_COLUMNS) {
+            $problems[] = new Problem('too_many', 'columns', $taken, ['count' => $taken, 'most' => self::MOST_COLUMNS]);
+        }
+        $location = is_array($d['location'] ?? null) ? $d['location'] : [];
+        $mode = in_array($d['mode'] ?? null, ['new', 'append', 'update'], true) ? $d['mode'] : 'new';
+        $way = in_array($location['way'] ?? null, ['pair', 'text', 'geometry', 'none'], true) ? $location['way'] : 'none';
+        $place = array_values(array_filter(is_array($location['columns'] ?? null) ? $location['columns'] : [], static fn (mixed $i): bool => is_int($i) && isset($columns[$i])));
+        if ($way === 'pair' && count($place) !== 2 || $way === 'text' && $place === []) {
+            $problems[] = new Problem('intake_place_columns', 'location');
+        }
+        $system = is_string($location['system'] ?? null) ? strtoupper(trim($location['system'])) : '';
+        if ($system !== '' && preg_match('/^(EPSG|ESRI|OGC):[A-Z0-9]{2,10}$/D', $system) !== 1) {
+            $problems[] = new Problem('intake_system', 'location', $system);
+        }
+        $key = is_int($d['key_column'] ?? null) && isset($columns[$d['key_column']]) ? $d['key_column'] : null;
+        if ($mode === 'update' && $key === null) {
+            $problems[] = new Problem('intake_key', 'key_column');
+        }
+        if ($mode !== 'new' && ! is_int($d['layer'] ?? null)) {
+            $problems[] = new Problem('intake_layer', 'layer');
+        }
+        foreach ($columns as $i => $c) {
+            if ($c->take && $c->with !== null && (! isset($columns[$c->with]) || $c->with === $i)) {
+                $problems[] = new Problem('intake_time_column', "columns/$i");
+            }
+        }
+        if ($problems !== []) {
+            throw Refused::for($problems);
+        }
+
+        return new self(
+            $title, $mode, is_int($d['layer'] ?? null) ? $d['layer'] : null, is_string($d['table'] ?? null) ? $d['table'] : '', is_int($d['head_row'] ?? null) ? max(0, $d['head_row']) : 1, $zone, $columns, $way, $place,
+            $system, ($location['mend'] ?? true) !== false, is_numeric($location['match'] ?? null) ? max(0.5, min(1.0, (float) $location['match'])) : 0.85, ($d['unfit'] ?? 'wait') === 'empty' ? 'empty' : 'wait', $key, ($d['new_choices'] ?? false) === true,
+        );
+    }
+
+    /** Columns of dates whose order nobody has told yet. @return list<int> */
+    public function undecided(): array
+    {
+        return array_keys(array_filter($this->columns, static fn (ColumnSettings $c): bool => $c->take && $c->order === null && in_array($c->kind, [FieldKind::Date, FieldKind::DateTime], true)));
+    }
+
+    public function inMetres(): bool
+    {
+        return $this->system !== '' && $this->system !== 'EPSG:4326' && $this->system !== 'OGC:CRS84';
+    }
+}
