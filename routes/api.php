@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
+use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FillController;
 use App\Http\Controllers\FormulaController;
+use App\Http\Controllers\GazetteerController;
 use App\Http\Controllers\HealthController;
+use App\Http\Controllers\ImportController;
 use App\Http\Controllers\JoinController;
 use App\Http\Controllers\LayerController;
 use App\Http\Controllers\ListController;
@@ -120,6 +123,29 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('attachments/{attachment}/restore', [AttachmentController::class, 'restore'])->can('change', 'attachment');
         Route::get('attachments/{attachment}/{size}', [AttachmentController::class, 'show'])->can('view', 'attachment')
             ->whereIn('size', ['original', 'thumb', 'view']);
+
+        Route::get('programmes/{programme}/imports', [ImportController::class, 'index'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/imports', [ImportController::class, 'store'])->can('manage', 'programme');
+        Route::get('imports/{import}', [ImportController::class, 'show'])->can('manage', 'import');
+        Route::patch('imports/{import}/files/{file}', [ImportController::class, 'bytes'])->can('manage', 'import')->whereNumber('file');
+        Route::put('imports/{import}/settings', [ImportController::class, 'settings'])->can('manage', 'import');
+        Route::post('imports/{import}/into/{layer}', [ImportController::class, 'into'])->can('manage', 'import');
+        Route::get('imports/{import}/systems', [ImportController::class, 'systems'])->can('manage', 'import');
+        Route::post('imports/{import}/land', [ImportController::class, 'land'])->can('manage', 'import');
+        Route::post('imports/{import}/cancel', [ImportController::class, 'cancel'])->can('manage', 'import');
+        Route::post('imports/{import}/undo', [ImportController::class, 'undo'])->can('manage', 'import');
+        Route::get('imports/{import}/waiting', [ImportController::class, 'waiting'])->can('manage', 'import');
+        Route::get('imports/{import}/waiting.csv', [ImportController::class, 'waitingCsv'])->can('manage', 'import');
+        Route::patch('imports/{import}/waiting/{row}', [ImportController::class, 'mend'])->can('manage', 'import')->whereNumber('row');
+        Route::post('imports/{import}/retry', [ImportController::class, 'retry'])->can('manage', 'import');
+        Route::get('imports/{import}/photos/{row}', [ImportController::class, 'photo'])->can('manage', 'import')->whereNumber('row');
+        Route::get('programmes/{programme}/places', [GazetteerController::class, 'find'])->can('view', 'programme');
+        Route::post('programmes/{programme}/places', [GazetteerController::class, 'take'])->can('manage', 'programme');
+        Route::get('layers/{layer}/formats', [ExportController::class, 'formats'])->can('view', 'layer');
+        Route::post('layers/{layer}/exports', [ExportController::class, 'store'])->can('view', 'layer');
+        Route::get('exports/{export}', [ExportController::class, 'show'])->can('view', 'export');
+        Route::get('exports/{export}/file', [ExportController::class, 'file'])->can('view', 'export');
+        Route::delete('exports/{export}', [ExportController::class, 'destroy'])->can('view', 'export');
 
         Route::get('packs', PackController::class);
         Route::post('sync', SyncController::class);

@@ -13,8 +13,6 @@ final class Contents
 {
     private const PARTS_OF_SHAPEFILE = ['shp', 'shx', 'dbf', 'prj', 'cpg', 'qpj', 'sbn', 'sbx'];
 
-    private const PICTURES = ['jpg', 'png', 'webp'];
-
     /**
      * @param  'csv'|'sheet'|'geo'|'photos'  $kind
      * @param  string|null  $driver  of GDAL

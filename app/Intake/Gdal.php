@@ -48,7 +48,7 @@ final class Gdal implements Projection
                 usleep(20_000);
             }
         } catch (ProcessTimedOutException) {
-            throw Refused::because('intake_time', 'file', null, ['minutes' => intdiv(self::SECONDS, 60)]);
+            throw Refused::because('intake_slow', 'file', null, ['minutes' => intdiv(self::SECONDS, 60)]);
         }
         if (! $process->isSuccessful()) {
             throw Refused::because('intake_geo_unreadable', 'file', null, ['reason' => self::reason($process->getErrorOutput())]);

@@ -189,6 +189,19 @@ final readonly class RecordEdit
         return $check->values;
     }
 
+    /** A record that was brought in with many others gets its first row of history when it is first changed. */
+    private static function begin(Layer $layer, object $row): void
+    {
+        if (DB::table('record_history')->where('layer_id', $layer->id)->where('record_id', $row->id)->exists()) {
+            return;
+        }
+        DB::table('record_history')->insert([
+            'layer_id' => $layer->id, 'record_id' => $row->id, 'version' => 1, 'kind' => 'import', 'user_id' => $row->created_by, 'design_version' => $row->design_version, 'captured_at' => $row->collected_at, 'received_at' => $row->received_at,
+            'lon' => $row->lon, 'lat' => $row->lat, 'altitude' => $row->altitude, 'shape' => $row->shape ?? null,
+            'values' => json_encode(Records::values($layer->design($row->design_version), $row), JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
+        ]);
+    }
+
     /**
      * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @return array<string, mixed>
@@ -205,6 +218,9 @@ final readonly class RecordEdit
         $place = $drawn ? PlaceColumns::of($shape, $layer->has_shapes) : ['lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'z' => ZOrder::of($shape->place)];
         $version = $row->version + 1;
         $layer->change_number++;
+        if ($row->version === 1) {
+            self::begin($layer, $row);
+        }
         DB::table($layer->table())->where('id', $row->id)->update([
             ...$columns, ...$place, 'altitude' => $row->altitude, 'version' => $version, 'change_number' => $layer->change_number,
             'design_version' => $layer->design_version, 'deleted' => $deleted,

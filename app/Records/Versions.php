@@ -6,6 +6,7 @@ namespace App\Records;
 
 use App\Models\Fill;
 use App\Models\Layer;
+use App\Storage\Records;
 use App\Storage\StoredValue;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\FieldKind;
@@ -31,6 +32,9 @@ final class Versions
             $known[$version] ??= $change;
         }
         ksort($known);
+        if (! isset($known[1])) {
+            self::begin($layer, $record, $known);
+        }
         $versions = [];
         $before = null;
         foreach ($known as $row) {
@@ -45,6 +49,34 @@ final class Versions
         }
 
         return $versions;
+    }
+
+    /**
+     * The first version of a record that was brought in with others: no row of history was written for it, for a million of them
+     * would cost more than the records. It is what the record is now, or was when history begins, less what fills did before that.
+     *
+     * @param  array<int, object>  $known  by version; the first is added
+     */
+    private static function begin(Layer $layer, string $record, array &$known): void
+    {
+        $row = DB::table($layer->table())->where('id', $record)->first();
+        if ($row === null) {
+            return;
+        }
+        $whole = array_filter($known, static fn (object $v): bool => ! isset($v->field));
+        $from = $whole === [] ? PHP_INT_MAX : array_key_first($whole);
+        $values = $whole === [] ? Records::values($layer->design(), $row) : $whole[$from]->values;
+        $place = $whole === [] ? $row : $whole[$from];
+        foreach (array_reverse(self::filled($layer, $record), true) as $version => $change) {
+            if ($version < $from) {
+                $values[$change->field] = $change->before;
+            }
+        }
+        $known[1] = (object) [
+            'version' => 1, 'kind' => 'import', 'user_id' => $row->created_by, 'design_version' => $row->version === 1 ? $row->design_version : ($whole === [] ? $row->design_version : $whole[$from]->design_version), 'received_at' => $row->received_at, 'captured_at' => $row->collected_at,
+            'lon' => $place->lon, 'lat' => $place->lat, 'altitude' => $place->altitude, 'shape' => $place->shape ?? null, 'values' => $values,
+        ];
+        ksort($known);
     }
 
     public static function find(Layer $layer, string $record, int $version): ?object
@@ -68,14 +100,16 @@ final class Versions
             if ($row === null || $kind === null) {
                 continue;
             }
-            foreach ([[$row->after_version, $row->after_value, $fill->written_at], [$row->undone_version, $row->before_value, $fill->undone_at]] as [$version, $value, $at]) {
+            foreach ([[$row->after_version, $row->after_value, $row->before_value, $fill->written_at], [$row->undone_version, $row->before_value, $row->after_value, $fill->undone_at]] as [$version, $value, $before, $at]) {
                 if ($version !== null) {
                     $changes[(int) $version] = (object) [
-                        'version' => (int) $version, 'field' => $fill->field, 'value' => StoredValue::fromColumn($kind, $value), 'user_id' => $fill->user_id, 'design_version' => $fill->design_version, 'received_at' => $at,
+                        'version' => (int) $version, 'field' => $fill->field, 'value' => StoredValue::fromColumn($kind, $value), 'before' => StoredValue::fromColumn($kind, $before), 'user_id' => $fill->user_id, 'design_version' => $fill->design_version, 'received_at' => $at,
                     ];
                 }
             }
         }
+
+        ksort($changes);
 
         return $changes;
     }

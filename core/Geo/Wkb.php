@@ -69,16 +69,15 @@ final class Wkb
             return ['type' => 'Point', 'coordinates' => self::rounded(self::places($bytes, 9, 1), $decimals)[0]];
         }
         $at = 9;
-        $one = $wanted === GeometryKind::Line ? self::lineAt(...) : self::ringsAt(...);
         if ($type === self::TYPES[$wanted->value]) {
-            return ['type' => $wanted->geoJson(), 'coordinates' => $one($bytes, $at, $decimals)];
+            return ['type' => $wanted->geoJson(), 'coordinates' => $wanted === GeometryKind::Line ? self::lineAt($bytes, $at, $decimals) : self::ringsAt($bytes, $at, $decimals)];
         }
         $parts = [];
         $count = self::number($bytes, $at);
         for ($i = 0, $at += 4; $i < $count; $i++) {
             // Each part names its byte order and type once more.
             $at += 5;
-            $parts[] = $one($bytes, $at, $decimals);
+            $parts[] = $wanted === GeometryKind::Line ? self::lineAt($bytes, $at, $decimals) : self::ringsAt($bytes, $at, $decimals);
         }
 
         return ['type' => 'Multi'.$wanted->geoJson(), 'coordinates' => $parts];

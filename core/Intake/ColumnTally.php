@@ -69,7 +69,7 @@ final class ColumnTally
             return;
         }
         $this->number($text) || $this->clock($text);
-        if ($this->could['place'] + self::TRIED > $this->tried && self::mayBePlace($text)) {
+        if ($this->tried < $this->could['place'] + self::TRIED && self::mayBePlace($text)) {
             $this->tried++;
             try {
                 CoordinateText::read($text);

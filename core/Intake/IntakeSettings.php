@@ -102,7 +102,7 @@ final readonly class IntakeSettings
         );
     }
 
-    /** Columns of dates whose order nobody has told yet. @return list<int> */
+    /** @return list<int> columns of dates whose order nobody has told yet */
     public function undecided(): array
     {
         return array_keys(array_filter($this->columns, static fn (ColumnSettings $c): bool => $c->take && $c->order === null && in_array($c->kind, [FieldKind::Date, FieldKind::DateTime], true)));

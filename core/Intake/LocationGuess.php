@@ -60,7 +60,7 @@ final class LocationGuess
      */
     private static function byValue(array $tallies): ?array
     {
-        $fine = static fn (ColumnTally $t): bool => $t->filled > 0 && $t->could['whole'] * 10 <= $t->filled && $t->could['lon'] === $t->filled && self::share($t, self::decimals($t)) > 0.8;
+        $fine = static fn (ColumnTally $t): bool => $t->filled > 0 && $t->filled >= $t->could['whole'] * 10 && $t->could['lon'] === $t->filled && self::share($t, self::decimals($t)) > 0.8;
         for ($i = 0; $i + 1 < count($tallies); $i++) {
             [$a, $b] = [$tallies[$i], $tallies[$i + 1]];
             if (! $fine($a) || ! $fine($b)) {
@@ -86,7 +86,7 @@ final class LocationGuess
     {
         $numbers = max($t->could['point'], $t->could['comma']);
 
-        return $numbers === 0 || $t->could[$what] * 2 > $numbers;
+        return $numbers === 0 || $numbers < $t->could[$what] * 2;
     }
 
     /** Half a coordinate with its letter or minutes: `17° 5' S`. */

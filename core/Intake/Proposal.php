@@ -39,7 +39,7 @@ final class Proposal
             $keys[] = $key = KeyText::of($name, $keys);
             $columns[] = [
                 // What says where a row is need not be kept as a value too, but for names of places.
-                'take' => ($tallies[$i]->filled > 0 || count($names) < 60) && ! ($location['way'] === 'pair' && in_array($i, $place, true)) && ! ($location['way'] === 'text' && in_array($i, $place, true) && $tallies[$i]->could['place'] * 2 > $tallies[$i]->filled && $tallies[$i]->could['place'] === $tallies[$i]->filled),
+                'take' => ($tallies[$i]->filled > 0 || count($names) < 60) && ! ($location['way'] === 'pair' && in_array($i, $place, true)) && ! ($location['way'] === 'text' && in_array($i, $place, true) && $tallies[$i]->filled < $tallies[$i]->could['place'] * 2 && $tallies[$i]->could['place'] === $tallies[$i]->filled),
                 'key' => $key, 'label' => $name, 'kind' => $guess->kind->value, 'order' => $guess->order, 'comma' => $guess->comma, 'with' => null,
             ];
         }
@@ -53,8 +53,8 @@ final class Proposal
         }
 
         return [
-            'title' => mb_substr(trim($title) === '' ? 'Layer' : trim($title), 0, 120), 'mode' => 'new', 'layer' => null, 'table' => $table, 'head_row' => $headRow, 'zone' => $zone, 'columns' => $columns,
-            'location' => ['way' => $location['way'], 'columns' => $place, 'system' => $location['way'] === 'pair' ? ($location['metres'] ?? false ? '' : 'EPSG:4326') : '', 'mend' => true, 'match' => 0.85],
+            'title' => mb_substr(trim($title) === '' ? 'Layer' : trim($title), 0, 120), 'mode' => 'new', 'layer' => null, 'table' => $table, 'head_row' => $headRow, 'zone' => $zone, 'names' => $names, 'columns' => $columns,
+            'location' => ['way' => $location['way'], 'columns' => $place, 'system' => $location['way'] === 'pair' && ! $location['metres'] ? 'EPSG:4326' : '', 'mend' => true, 'match' => 0.85],
             'unfit' => 'wait', 'key_column' => null, 'new_choices' => false,
         ];
     }
@@ -70,11 +70,12 @@ final class Proposal
         $plain = static fn (string $t): string => (string) preg_replace('/[^\p{L}\p{N}]+/u', '', mb_strtolower($t));
         $taken = [];
         $fields = array_filter($design->valueFields(), static fn (Field $f): bool => $f->kind !== FieldKind::Calculated);
-        $columns = is_array($settings['columns'] ?? null) ? $settings['columns'] : [];
+        /** @var list<array{label: string, with: int|null}> $columns */
+        $columns = is_array($settings['columns'] ?? null) ? array_values($settings['columns']) : [];
         foreach ($columns as $i => $column) {
             $found = null;
             foreach ($fields as $field) {
-                if (! isset($taken[$field->key]) && in_array($plain((string) $column['label']), [$plain($field->label), $plain($field->key)], true)) {
+                if (! isset($taken[$field->key]) && in_array($plain($column['label']), [$plain($field->label), $plain($field->key)], true)) {
                     $found = $field;
                     break;
                 }

@@ -37,6 +37,10 @@ final class ValueReader
         if ($kind === FieldKind::ShortText || $kind === FieldKind::LongText) {
             $text = $kind === FieldKind::ShortText && strpbrk($text, "\r\n\t") !== false ? (string) preg_replace('/\s+/u', ' ', $text) : str_replace("\r\n", "\n", $text);
             $text = trim($text);
+            // What we wrote before a text that begins like a formula, so that no spreadsheet carries it out.
+            if ($text !== '' && $text[0] === "'" && preg_match("/^'[=+\\-@]/", $text) === 1) {
+                $text = substr($text, 1);
+            }
 
             return $text === '' ? null : (strlen($text) <= $this->field->longest() && $this->field->shape === null ? $text : OneValue::problem($this->field, $text) ?? $text);
         }
