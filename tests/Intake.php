@@ -14,7 +14,7 @@ trait Intake
      * @param  array<string, string>  $files  bytes by name
      * @return array<string, mixed> the import
      */
-    protected function bring(User $user, Programme $programme, array $files, array $with = []): array
+    public function bring(User $user, Programme $programme, array $files, array $with = []): array
     {
         $list = [];
         foreach ($files as $name => $bytes) {
@@ -29,13 +29,13 @@ trait Intake
     }
 
     /** @return array<string, mixed> the import with its review */
-    protected function decide(array $import, array $change = []): array
+    public function decide(array $import, array $change = []): array
     {
         return $this->putJson("/api/v1/imports/{$import['id']}/settings", array_replace($import['settings'], $change))->assertOk()->json();
     }
 
     /** @return array<string, mixed> the import, landed */
-    protected function land(array $import): array
+    public function land(array $import): array
     {
         $this->postJson("/api/v1/imports/{$import['id']}/land")->assertStatus(202);
 
@@ -43,13 +43,13 @@ trait Intake
     }
 
     /** @return list<array<string, mixed>> */
-    protected function recordsOf(int $layer): array
+    public function recordsOf(int $layer): array
     {
         return $this->getJson("/api/v1/layers/$layer/records")->assertOk()->json('records');
     }
 
     /** @param  array<string, string>  $files  bytes by name */
-    protected function zip(array $files): string
+    public function zip(array $files): string
     {
         $path = (string) tempnam(sys_get_temp_dir(), 'zip');
         $zip = new \ZipArchive;

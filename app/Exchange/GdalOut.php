@@ -18,7 +18,7 @@ final class GdalOut
     public static function write(Export $export, Format $format, string $work, OutColumns $columns, iterable $rows): int
     {
         $count = (new TextOut)->table($export, "$work/records.csv", $columns, $rows, false);
-        file_put_contents("$work/records.csvt", '"WKT",'.implode(',', array_map(static fn (array $c): string => '"'.$c['type'].'"', $columns->columns)));
+        file_put_contents("$work/records.csvt", '"WKT",'.implode(',', array_map(static fn (array $c): string => '"'.self::type($c['type'], $format).'"', $columns->columns)));
         $name = Str::slug($export->layer->title, '_') ?: 'records';
         $out = "$work/out/$name.".$format->value;
         mkdir("$work/out", 0o700);
@@ -29,7 +29,7 @@ final class GdalOut
         $select = $format === Format::Shapefile ? self::renamed($columns) : ($format === Format::Gpx ? self::named($export, $columns) : null);
         Gdal::run([
             'ogr2ogr', '-f', (string) $format->driver(), $out, "$work/records.csv", '-a_srs', 'EPSG:4326', '-nln', $format === Format::Gpx ? ($design->geometry === GeometryKind::Point ? 'waypoints' : 'tracks') : ($format === Format::Shapefile ? $name : Str::limit($export->layer->title, 60, '')),
-            ...($format === Format::Gpx ? ($design->geometry === GeometryKind::Line ? ['-nlt', 'MULTILINESTRING'] : []) : ['-nlt', $geometry]),
+            '-nlt', $geometry,
             '-oo', 'GEOM_POSSIBLE_NAMES=WKT', '-oo', 'KEEP_GEOM_COLUMNS=NO', '-oo', 'EMPTY_STRING_AS_NULL=YES',
             ...match ($format) {
                 Format::Shapefile => ['-lco', 'ENCODING=UTF-8', '-lco', 'RESIZE=YES'],
@@ -39,7 +39,7 @@ final class GdalOut
                 default => [],
             },
             ...($select === null ? [] : ['-dialect', 'OGRSQL', '-sql', $select]),
-        ], 'CSV');
+        ], (string) $format->driver());
         if ($format === Format::GeoPackage) {
             self::related($export, $work, $out);
         }
@@ -50,6 +50,16 @@ final class GdalOut
         }
 
         return $count;
+    }
+
+    /** None of them has a kind for times of day; a shapefile has none for moments, KML and GPX none for dates: there they are texts. */
+    private static function type(string $type, Format $format): string
+    {
+        return match (true) {
+            $type === 'Time', $type === 'DateTime' && $format === Format::Shapefile => 'String',
+            $format === Format::Kml || $format === Format::Gpx => str_starts_with($type, 'Date') ? 'String' : $type,
+            default => $type,
+        };
     }
 
     /** Choices and files of the records as tables of their own. */

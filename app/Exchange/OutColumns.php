@@ -38,7 +38,7 @@ final readonly class OutColumns
             $column = $field->column();
             if ($field->kind->isChoice()) {
                 if ($choices !== 'labels') {
-                    $add($choices === 'both' ? "{$field->key}_code" : $field->key, $choices === 'both' ? "$field->label (code)" : $field->label, 'String', static fn (object $r): ?string => $r->$column);
+                    $add($choices === 'both' ? "{$field->key}_code" : $field->key, $choices === 'both' ? "$field->label (code)" : $field->label, 'String', static fn (object $r): ?string => $r->$column, true);
                 }
                 if ($choices !== 'codes') {
                     $add($field->key, $field->label, 'String', self::labels($field, $column), true);

@@ -29,14 +29,15 @@ final class Gdal implements Projection
 
     /**
      * @param  list<string>  $words
+     * @param  string|list<string>|null  $driver  that may read or write, beside that of CSV
      * @param  \Closure(): bool|null  $stop
      *
      * @throws Refused with what GDAL says of the file
      */
-    public static function run(array $words, ?string $driver = null, ?\Closure $stop = null, mixed $input = null): string
+    public static function run(array $words, string|array|null $driver = null, ?\Closure $stop = null, mixed $input = null): string
     {
         // The shell sets limits and becomes the tool; words are never part of its text.
-        $process = new Process(['sh', '-c', 'ulimit -v '.self::MEMORY_KB.'; ulimit -f '.self::WRITTEN_BLOCKS.'; exec "$@"', 'sh', ...$words], null, self::ENVIRONMENT + ($driver === null ? [] : ['OGR_SKIP' => self::others($driver)]), $input, self::SECONDS);
+        $process = new Process(['sh', '-c', 'ulimit -v '.self::MEMORY_KB.'; ulimit -f '.self::WRITTEN_BLOCKS.'; exec "$@"', 'sh', ...$words], null, self::ENVIRONMENT + ($driver === null ? [] : ['OGR_SKIP' => self::others(...(array) $driver)]), $input, self::SECONDS);
         try {
             $process->start();
             while ($process->isRunning()) {
@@ -84,12 +85,12 @@ final class Gdal implements Projection
     }
 
     /** All drivers but the one that is allowed to read, and the one that writes what it read. */
-    private static function others(string $driver): string
+    private static function others(string ...$drivers): string
     {
         static $all;
         $all ??= preg_match_all('/^  (.+?) -[\w, ]*vector[\w, ]*- /m', (new Process(['ogrinfo', '--formats']))->mustRun()->getOutput(), $m) > 0 ? $m[1] : [];
 
-        return implode(',', array_diff($all, [$driver, 'CSV']));
+        return implode(',', array_diff($all, [...$drivers, 'CSV']));
     }
 
     /** What a reference system is called; null where GDAL does not know it. */
