@@ -179,6 +179,8 @@ start_in_background() {
 
 start_workers() {
   start_in_background queue "$ROOT/bin/keep-running" php "$ROOT/artisan" queue:work --sleep=1 --tries=3 --max-time=3600 --quiet
+  # What takes long and nobody waits for must not hold up what somebody looks at.
+  start_in_background slow "$ROOT/bin/keep-running" php "$ROOT/artisan" queue:work --queue=slow --sleep=3 --tries=1 --max-time=3600 --quiet
   start_in_background scheduler php "$ROOT/artisan" schedule:work --quiet
 }
 
@@ -208,5 +210,6 @@ stop_all() {
   stop_one fpm QUIT
   stop_one scheduler TERM
   stop_one queue TERM
+  stop_one slow TERM
   stop_one mariadb TERM
 }

@@ -49,6 +49,10 @@ final class LandImport implements ShouldQueue
             $this->land($import);
         } catch (\Throwable $e) {
             $import->refresh();
+            if ($import->state !== 'landing') {
+                // Somebody else has landed it meanwhile.
+                return;
+            }
             if ($import->made_layer && $import->layer !== null) {
                 // A layer that this landing made has nothing in it.
                 $import->layer->forceDelete();
@@ -115,6 +119,9 @@ final class LandImport implements ShouldQueue
 
         return DB::transaction(function () use ($import, $layer, $pipe): array {
             $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($layer->id);
+            if (Import::query()->whereKey($import->id)->value('state') !== 'landing') {
+                throw Refused::because('intake_state', 'import', 'done', ['state' => 'done']);
+            }
             $before = $layer->change_number;
             $writer = new Process([PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M', base_path('artisan'), 'import:rows', (string) $import->id, (string) $layer->id, (string) $before, $pipe], base_path(), null, null, 7_000);
             $writer->start();

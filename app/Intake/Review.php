@@ -80,7 +80,13 @@ final readonly class Review
                         $field = $design->field($key);
                         $shown[$key] = $field === null ? null : StoredValue::shown($field, StoredValue::toColumn($field->valueKind(), $values[$j]));
                     }
-                    $rows[] = ['row' => $number, 'values' => $shown, 'place' => $at->place === null ? null : self::placeText($at->place), 'how' => $at->how, 'problems' => Texts::problems($problems)];
+                    $bad = [];
+                    foreach ($problems as $p) {
+                        if (isset($column[$p->field])) {
+                            $bad[$column[$p->field]] = Texts::problems([$p])[0]['message'];
+                        }
+                    }
+                    $rows[] = ['row' => $number, 'cells' => array_map(static fn (string $c): string => mb_substr(mb_scrub($c), 0, 80), $batch[$number][0]), 'bad' => (object) $bad, 'values' => $shown, 'place' => $at->place === null ? null : self::placeText($at->place), 'how' => $at->how, 'problems' => Texts::problems($problems)];
                 }
             }
         };

@@ -27,6 +27,7 @@ use Illuminate\Support\Facades\Cache;
  * @property string|null $prefix 10 bytes
  * @property Carbon|null $landed_at
  * @property Carbon|null $created_at
+ * @property Carbon|null $updated_at
  * @property Programme $programme
  * @property Layer|null $layer
  * @property User|null $user
@@ -72,9 +73,16 @@ class Import extends Model
     {
         if ($rows !== null) {
             Cache::put("import-$this->id", $rows, 86_400);
+            Cache::put("import-$this->id-beat", time(), 86_400);
         }
 
         return $rows ?? (int) Cache::get("import-$this->id", 0);
+    }
+
+    /** Seconds since somebody was last seen at work on it. */
+    public function silence(): int
+    {
+        return time() - (int) Cache::get("import-$this->id-beat", $this->updated_at?->getTimestamp() ?? 0);
     }
 
     public function wantsStop(?bool $stop = null): bool

@@ -53,10 +53,18 @@ final class Proposal
         }
 
         return [
-            'title' => mb_substr(trim($title) === '' ? 'Layer' : trim($title), 0, 120), 'mode' => 'new', 'layer' => null, 'table' => $table, 'head_row' => $headRow, 'zone' => $zone, 'names' => $names, 'columns' => $columns,
+            'title' => self::title($title), 'mode' => 'new', 'layer' => null, 'table' => $table, 'head_row' => $headRow, 'zone' => $zone, 'names' => $names, 'columns' => $columns,
             'location' => ['way' => $location['way'], 'columns' => $place, 'system' => $location['way'] === 'pair' && ! $location['metres'] ? 'EPSG:4326' : '', 'mend' => true, 'match' => 0.85],
             'unfit' => 'wait', 'key_column' => null, 'new_choices' => false,
         ];
+    }
+
+    /** A file's name as a person would write it over a table. */
+    private static function title(string $name): string
+    {
+        $plain = trim((string) preg_replace('/[_\s]+/u', ' ', $name));
+
+        return $plain === '' ? 'Layer' : mb_substr(mb_strtoupper(mb_substr($plain, 0, 1)).mb_substr($plain, 1), 0, 120);
     }
 
     /**

@@ -19,7 +19,7 @@ final class RowReader
         foreach ($settings->columns as $i => $c) {
             $field = $c->take ? $design->field($c->key) : null;
             if ($field !== null && $field->kind !== FieldKind::Calculated && $field->hasValue()) {
-                $this->readers[] = [$i, $field->key, new ValueReader($field, $c->order ?? 'ymd', $c->comma, $settings->zone), $field->kind === FieldKind::DateTime ? $c->with : null];
+                $this->readers[] = [$i, $field->key, new ValueReader($field, $c->order ?? 'dmy', $c->comma, $settings->zone), $field->kind === FieldKind::DateTime ? $c->with : null];
             }
         }
     }

@@ -108,6 +108,7 @@ final class NestPatrol
             'time_zone' => 'Atlantic/St_Helena',
             'west' => -11.775, 'south' => -14.315, 'east' => -11.5, 'north' => -14.075,
         ]);
+        CaysPlaces::fill($programme);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
         $layer = Designs::createLayer($programme, self::design(), $mara);
         BeachShapes::sectors($programme, $mara, self::beaches());

@@ -6,6 +6,7 @@ import { Problems } from '../shared/parts/Problems'
 import { STAGES, StageLine, type StageNote } from '../shared/parts/StageLine'
 import { t } from '../shared/texts'
 import type { Me, ProgrammeWithStages, Stage } from '../shared/types'
+import { DropAnywhere } from './bring/DropAnywhere'
 import { TopBar } from './TopBar'
 
 /** The frame of a programme: the bar, the line of stages, and the stage that is open. */
@@ -21,6 +22,7 @@ export function ProgrammePage({ me }: { me: Me }) {
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', overflow: 'auto' }}>
         {query.error ? <Box sx={{ p: 5 }}><Problems error={query.error} /></Box> : query.data && <Outlet context={query.data} />}
       </Box>
+      {query.data && me.roles.some((r) => r.programme === query.data.id && r.role === 'coordinator') && <DropAnywhere programme={query.data.id} />}
     </Box>
   )
 }

@@ -19,6 +19,8 @@ import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
+const BringList = lazy(() => import('./bring/BringList').then((m) => ({ default: m.BringList })))
+const BringPage = lazy(() => import('./bring/BringPage').then((m) => ({ default: m.BringPage })))
 const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
 const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ default: m.BoardEditor })))
 
@@ -40,6 +42,8 @@ function Desk() {
           <Route path="plan" element={<Plan />} />
           <Route path="build" element={<Build />} />
           <Route path="build/new" element={<Designer key="new" />} />
+          <Route path="build/bring" element={<BringList />} />
+          <Route path="build/bring/:import" element={<BringPage />} />
           <Route path="build/:layer" element={<Designer />} />
           <Route path="collect" element={<Collect />} />
           <Route path="check" element={<Check />} />

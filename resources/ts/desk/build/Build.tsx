@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import Alert from '@mui/material/Alert'
+import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
@@ -30,7 +31,10 @@ export function Build() {
     <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 4 }}>
         <Typography variant="h1">{t('build.title')}</Typography>
-        {Boolean(layers.data?.length) && make}
+        <Box sx={{ display: 'flex', gap: 2 }}>
+          <Button variant="outlined" component={Link} to="bring">{t('bring.title')}</Button>
+          {Boolean(layers.data?.length) && make}
+        </Box>
       </Box>
       {told.length > 0 && <Alert severity="info" variant="outlined" sx={{ mb: 4 }} onClose={() => setTold([])}>{told.map((line) => <div key={line}>{line}</div>)}</Alert>}
       <Problems error={layers.error} />

@@ -25,6 +25,7 @@ import { FillDialog, type Fill } from './FillDialog'
 import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './place'
 import { RecordEditor } from './RecordEditor'
 import { RecordPanel } from './RecordPanel'
+import { TakeOut } from './TakeOut'
 
 type Spot = { lon: number; lat: number }
 type Page = { total: number; page_size: number; records: RecordRow[] }
@@ -42,6 +43,7 @@ export function Check() {
   const [visiting, setVisiting] = useState<{ layer: Layer; of: RecordRow } | null>(null)
   const [gone, setGone] = useState<RecordRow | null>(null)
   const [filling, setFilling] = useState(false)
+  const [taking, setTaking] = useState(false)
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
@@ -137,6 +139,7 @@ export function Check() {
               </NativeSelect>
             )}
           </Labelled>
+          {layer.data && <Button variant="outlined" onClick={() => setTaking(true)}>{t('out.open')}</Button>}
           {layer.data?.rights.design && <Button variant="outlined" onClick={() => setFilling(true)}>{t('fill.open')}</Button>}
           {layer.data?.rights.add && layer.data.visits_of === null && <Button onClick={() => { setSelected(null); begin('new', NOWHERE) }}>{t('check.add')}</Button>}
           </Box>
@@ -162,6 +165,7 @@ export function Check() {
           ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
         </Box>
       </Sheet>
+      {taking && layer.data && <TakeOut layer={layer.data} selected={selected?.id ?? null} onClose={() => setTaking(false)} />}
       {filling && layer.data && <FillDialog layer={layer.data} onClose={() => setFilling(false)} onDone={(fill) => { setFilling(false); setFilled(fill); void again() }} />}
       <Snackbar open={filled !== null} onClose={(_, why) => { if (why === 'timeout') setFilled(null) }} autoHideDuration={30_000}
         message={filled ? t(filled.state === 'undone' ? 'fill.undone' : 'fill.done', { n: filled.changed, skipped: filled.skipped, kept: filled.kept }) : ''}

@@ -1,0 +1,65 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import LinearProgress from '@mui/material/LinearProgress'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { useQuery } from '@tanstack/react-query'
+import { useRef } from 'react'
+import { Link } from 'react-router'
+import { api } from '../../shared/api'
+import { Pill } from '../../shared/parts/Pill'
+import { Problems } from '../../shared/parts/Problems'
+import { Empty } from '../../shared/parts/Sheet'
+import { ago, t } from '../../shared/texts'
+import { useProgramme } from '../ProgrammePage'
+import { useBring } from './DropAnywhere'
+import type { ImportLine } from './import'
+
+/** A button that opens the file picker; what is picked is brought in. */
+export function BringButton({ programme, layer, like, label, plain = false }: { programme: number; layer?: number; like?: number; label?: string; plain?: boolean }) {
+  const input = useRef<HTMLInputElement>(null)
+  const { bring, share, failed } = useBring(programme)
+  return (
+    <Box>
+      <Button variant={plain ? 'text' : 'outlined'} size={plain ? 'small' : 'medium'} disabled={share !== null} onClick={() => input.current?.click()}>{share === null ? (label ?? t('bring.button')) : t('bring.sending', { share: Math.round(share * 100) })}</Button>
+      <input ref={input} type="file" multiple className="visually-hidden" tabIndex={-1} aria-label={label ?? t('bring.button')} onChange={(e) => { void bring([...(e.target.files ?? [])], { ...(layer ? { layer } : {}), ...(like ? { like } : {}) }); e.target.value = '' }} />
+      {failed.length > 0 && <Box role="alert" sx={{ color: 'error.main', maxWidth: 320 }}>{failed.map((line) => <div key={line}>{line}</div>)}</Box>}
+    </Box>
+  )
+}
+
+export const TONE = { sending: 'info', reading: 'info', review: 'soft', landing: 'info', done: 'well', failed: 'warn', cancelled: 'plain', undone: 'plain' } as const
+
+/** What was brought in before: from which file, by whom, what became of it; and the same again with a newer file. */
+export function BringList() {
+  const programme = useProgramme()
+  const imports = useQuery({ queryKey: ['imports', programme.id], queryFn: () => api<ImportLine[]>('GET', `/programmes/${programme.id}/imports`), refetchInterval: 3_000 })
+  return (
+    <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto' }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start', mb: 4, gap: 3 }}>
+        <Box>
+          <Typography variant="h1">{t('bring.title')}</Typography>
+          <Typography color="text.secondary">{t('bring.lead')}</Typography>
+        </Box>
+        <BringButton programme={programme.id} />
+      </Box>
+      <Problems error={imports.error} />
+      {imports.data?.length === 0 && <Empty title={t('bring.empty')}>{t('bring.kinds')}</Empty>}
+      <Box sx={{ display: 'grid', gap: 3 }}>
+        {imports.data?.map((i) => (
+          <Paper key={i.id} variant="outlined" sx={{ p: 4, display: 'flex', gap: 3, alignItems: 'center', flexWrap: 'wrap' }}>
+            <Box sx={{ flex: 1, minWidth: 240 }}>
+              <Typography variant="h2" sx={{ overflowWrap: 'anywhere' }}><Link to={String(i.id)} style={{ color: 'inherit' }}>{i.files.length > 2 ? t('bring.files', { name: i.files[0]?.name ?? '', n: i.files.length - 1 }) : i.files.map((f) => f.name).join(', ')}</Link></Typography>
+              <Typography color="text.secondary">{t('bring.by', { by: i.by ?? '–', at: ago(i.at) })}{i.layer_title ? ` · ${t('bring.into', { layer: i.layer_title })}` : ''}</Typography>
+              {i.progress !== null && <LinearProgress variant={i.rows ? 'determinate' : 'indeterminate'} value={i.rows ? Math.min(100, (100 * i.progress) / i.rows) : 0} aria-label={t('bring.progress')} sx={{ mt: 1.5 }} />}
+            </Box>
+            {Boolean(i.counts?.made) && <Pill tone="well">{t('bring.placed', { n: i.counts?.made ?? 0 })}</Pill>}
+            {i.state === 'done' && Boolean(i.counts?.waiting) && <Pill tone="soft">{t('bring.wait', { n: i.counts?.waiting ?? 0 })}</Pill>}
+            <Pill tone={TONE[i.state]}>{t(`bring.state.${i.state}`)}</Pill>
+            {i.state === 'done' && <BringButton programme={programme.id} like={i.id} label={t('bring.again')} plain />}
+          </Paper>
+        ))}
+      </Box>
+    </Box>
+  )
+}
