@@ -51,7 +51,7 @@ final class Recalculate implements ShouldQueue
             $sql = $field === null || $rest !== [] ? null : $this->sql($layer, $field);
             if ($sql !== null) {
                 DB::update("update {$layer->table()} set `{$field->column()}` = $sql");
-            } elseif ($field !== null) {
+            } elseif ($field !== null && ! ($rest === [] && ! isset($design->rules->show[$key]) && isset($design->rules->formulas[$key]) && AreasInBulk::run($layer, $field, $design->rules->formulas[$key]))) {
                 $rest[] = $field;
             }
         }

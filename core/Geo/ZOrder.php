@@ -42,6 +42,24 @@ final class ZOrder
         return self::join($ranges);
     }
 
+    /** The first number of a quarter, from the steps of its north-western corner. */
+    public static function ofQuarter(int $x, int $y): int
+    {
+        return self::interleave($x, $y);
+    }
+
+    /**
+     * @param  int  $bits  of its side in steps
+     * @return array{float, float, float, float} west, south, east, north of a quarter
+     */
+    public static function bounds(int $x, int $y, int $bits): array
+    {
+        $side = 1 << $bits;
+        $lat = static fn (int $y): float => rad2deg(atan(sinh(M_PI * (1 - 2 * $y / self::SIZE))));
+
+        return [$x / self::SIZE * 360 - 180, $lat($y + $side), ($x + $side) / self::SIZE * 360 - 180, $lat($y)];
+    }
+
     private static function x(float $lon): int
     {
         return self::clamp((int) floor(($lon + 180.0) / 360.0 * self::SIZE));

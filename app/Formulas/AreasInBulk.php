@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Formulas;
+
+use App\Models\Layer;
+use App\Storage\Records;
+use App\Storage\StoredValue;
+use Illuminate\Support\Facades\DB;
+use PinYard\Design\Field;
+use PinYard\Formula\Formula;
+use PinYard\Geo\AreaCells;
+use PinYard\Geo\Inside;
+use PinYard\Geo\Wkb;
+
+/** Gives all records of a layer the area that they lie in, in one walk over the Z-order ({@see AreaCells}). */
+final class AreasInBulk
+{
+    /** Beyond the edge of the Mercator square the Z-order says nothing. */
+    private const POLAR = 85.0;
+
+    /** @return bool false where the formula is more than the question for an area, or no file can be loaded from here */
+    public static function run(Layer $layer, Field $field, Formula $formula): bool
+    {
+        if (($formula->tree[0] ?? null) !== 'area_of' || ! is_string($formula->tree[1] ?? null) || ! is_string($formula->tree[2] ?? null) || PHP_SAPI !== 'cli') {
+            return false;
+        }
+        $areas = Layer::areasOf($layer->programme)->firstWhere('title', $formula->tree[1]);
+        if ($areas === null) {
+            return false;
+        }
+        $rings = $values = [];
+        foreach (DB::table($areas->table())->where('deleted', 0)->whereNotNull('area_m2')->orderBy('area_m2')->get() as $row) {
+            $rings[] = Wkb::allRings($row->shape);
+            $value = Records::values($areas->design(), $row)[$formula->tree[2]] ?? null;
+            $values[] = StoredValue::toColumn($field->valueKind(), $value);
+        }
+        $file = (string) tempnam(sys_get_temp_dir(), 'areas');
+        try {
+            self::write($layer, $rings, $values, $file);
+            self::load($layer, $field, $file);
+        } finally {
+            unlink($file);
+        }
+
+        return true;
+    }
+
+    /**
+     * @param  list<list<list<array{float, float}>>>  $rings
+     * @param  list<string|int|float|null>  $values
+     */
+    private static function write(Layer $layer, array $rings, array $values, string $file): void
+    {
+        $cells = new AreaCells($rings);
+        $texts = array_map(static fn (string|int|float|null $v): string => $v === null ? '\\N' : strtr((string) $v, ['\\' => '\\\\', "\t" => '\\t', "\n" => '\\n']), $values);
+        $out = fopen($file, 'wb') ?: throw new \RuntimeException("cannot write $file");
+        $pdo = DB::connection()->getPdo();
+        $pdo->setAttribute(\PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, false);
+        try {
+            $statement = $pdo->query("select hex(id), z, lon, lat from {$layer->table()} force index (z_order) order by z");
+            $buffer = '';
+            while ($statement !== false && ($row = $statement->fetch(\PDO::FETCH_NUM)) !== false) {
+                [$id, $z, $lon, $lat] = [$row[0], (int) $row[1], (float) $row[2], (float) $row[3]];
+                $area = abs($lat) < self::POLAR ? $cells->at($z, $lon, $lat) : self::polar($rings, $lon, $lat);
+                $buffer .= "$id\t".($area === null ? '\\N' : $texts[$area])."\n";
+                if (strlen($buffer) > 262_144) {
+                    fwrite($out, $buffer);
+                    $buffer = '';
+                }
+            }
+            fwrite($out, $buffer);
+        } finally {
+            $pdo->setAttribute(\PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, true);
+            fclose($out);
+        }
+    }
+
+    private static function load(Layer $layer, Field $field, string $file): void
+    {
+        $column = $field->column();
+        DB::statement('drop temporary table if exists lies_in');
+        // As the column is, but in a table that keeps no order and no log.
+        DB::statement("create temporary table lies_in engine=Aria transactional=0 as select id, `$column` as value from {$layer->table()} limit 0");
+        DB::connection()->getPdo()->exec('load data local infile '.DB::connection()->getPdo()->quote($file).' into table lies_in character set utf8mb4 (@id, value) set id = unhex(@id)');
+        DB::update("update lies_in l straight_join {$layer->table()} r on r.id = l.id set r.`$column` = l.value where not (r.`$column` <=> l.value)");
+        DB::statement('drop temporary table lies_in');
+    }
+
+    /** @param  list<list<list<array{float, float}>>>  $rings */
+    private static function polar(array $rings, float $lon, float $lat): ?int
+    {
+        foreach ($rings as $i => $one) {
+            if (Inside::of($one, $lon, $lat)) {
+                return $i;
+            }
+        }
+
+        return null;
+    }
+}

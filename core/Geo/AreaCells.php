@@ -1,0 +1,187 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Geo;
+
+/**
+ * Tells for a million places in which of some hundred areas each lies.
+ *
+ * The world is parted into the quarters of the Z-order. A quarter that lies wholly in an area is a range of numbers whose places need no
+ * further look; one that the border of an area crosses is parted further, until few edges are left in it. A place in such a quarter is joined
+ * with the quarter's middle by a way along its sides, of which the few edges are known: an odd number of crossings changes the side
+ * (even-odd rule, as {@see Inside}). Places must come in the order of their Z-order numbers, so that one walk over the ranges is enough.
+ */
+final class AreaCells
+{
+    /** Edges that a quarter may keep. */
+    private const EDGES = 12;
+
+    private const DEEPEST = 24;
+
+    /** @var list<array{int, int, int, list<float>|null, bool, float, float}> first and last number, area, edges (four numbers each) or null, whether the middle lies inside, the middle */
+    private array $cells = [];
+
+    private int $next = 0;
+
+    /** @var array<int, array{int, int, int, list<float>|null, bool, float, float}> */
+    private array $open = [];
+
+    private int $nearestEnd = PHP_INT_MAX;
+
+    /** @param  array<int, list<list<array{float, float}>>>  $areas  rings by number; of several areas the one that stands first counts */
+    public function __construct(array $areas)
+    {
+        $order = 0;
+        foreach ($areas as $rings) {
+            $this->area($order++, $rings);
+        }
+        usort($this->cells, static fn (array $a, array $b): int => $a[0] <=> $b[0] ?: $a[1] <=> $b[1]);
+    }
+
+    public function count(): int
+    {
+        return count($this->cells);
+    }
+
+    /**
+     * The area of the next place, by its place in the list; null for none.
+     *
+     * @param  int  $z  not less than that of the place before
+     */
+    public function at(int $z, float $lon, float $lat): ?int
+    {
+        if ($z > $this->nearestEnd) {
+            $this->nearestEnd = PHP_INT_MAX;
+            foreach ($this->open as $i => $cell) {
+                if ($cell[1] < $z) {
+                    unset($this->open[$i]);
+                } elseif ($cell[1] < $this->nearestEnd) {
+                    $this->nearestEnd = $cell[1];
+                }
+            }
+        }
+        while (isset($this->cells[$this->next]) && $this->cells[$this->next][0] <= $z) {
+            $cell = $this->cells[$this->next++];
+            if ($cell[1] >= $z) {
+                $this->open[] = $cell;
+                $this->nearestEnd = min($this->nearestEnd, $cell[1]);
+            }
+        }
+        $found = null;
+        foreach ($this->open as $cell) {
+            if (($found === null || $cell[2] < $found) && ($cell[3] === null || self::isIn($cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat))) {
+                $found = $cell[2];
+            }
+        }
+
+        return $found;
+    }
+
+    /** @param  list<list<array{float, float}>>  $rings */
+    private function area(int $number, array $rings): void
+    {
+        $edges = [];
+        $least = 180.0;
+        $most = -180.0;
+        foreach ($rings as $ring) {
+            // Along the ring, so that the antimeridian is no border; what sticks out is done once more from the other side.
+            $lon = $ring[0][0] ?? 0.0;
+            for ($i = 1, $n = count($ring); $i < $n; $i++) {
+                $by = fmod($ring[$i][0] - $ring[$i - 1][0], 360);
+                $to = $lon + ($by > 180 ? $by - 360 : ($by < -180 ? $by + 360 : $by));
+                array_push($edges, $lon, $ring[$i - 1][1], $to, $ring[$i][1]);
+                $lon = $to;
+                $least = min($least, $lon);
+                $most = max($most, $lon);
+            }
+        }
+        foreach ([0, $most > 180 ? -360 : null, $least < -180 ? 360 : null] as $shift) {
+            if ($shift === null) {
+                continue;
+            }
+            $moved = $edges;
+            for ($i = 0, $n = count($moved); $shift !== 0 && $i < $n; $i += 2) {
+                $moved[$i] += $shift;
+            }
+            // The middle of the world, by a way to the east.
+            $inside = false;
+            for ($i = 0, $n = count($moved); $i < $n; $i += 4) {
+                [$a, $b, $c, $d] = [$moved[$i], $moved[$i + 1], $moved[$i + 2], $moved[$i + 3]];
+                if ($b > 0.0 !== $d > 0.0 && $a - $b / ($d - $b) * ($c - $a) > 0.0) {
+                    $inside = ! $inside;
+                }
+            }
+            $this->part($number, 0, 0, ZOrder::BITS, $moved, 0.0, 0.0, $inside);
+        }
+    }
+
+    /**
+     * @param  list<float>  $edges  those that cross the quarter around this one
+     * @param  bool  $inside  whether the middle of that quarter lies inside
+     */
+    private function part(int $number, int $x, int $y, int $bits, array $edges, float $fromLon, float $fromLat, bool $inside): void
+    {
+        [$west, $south, $east, $north] = ZOrder::bounds($x, $y, $bits);
+        [$lon, $lat] = [($west + $east) / 2, ($south + $north) / 2];
+        $inside = self::isIn($edges, $inside, $fromLon, $fromLat, $lon, $lat);
+        $kept = [];
+        for ($i = 0, $n = count($edges); $i < $n; $i += 4) {
+            [$a, $b, $c, $d] = [$edges[$i], $edges[$i + 1], $edges[$i + 2], $edges[$i + 3]];
+            if (($a < $west && $c < $west) || ($a > $east && $c > $east) || ($b < $south && $d < $south) || ($b > $north && $d > $north)) {
+                continue;
+            }
+            // All corners of the quarter on one side of the edge: it passes by.
+            [$dx, $dy] = [$c - $a, $d - $b];
+            $p = $dx * ($south - $b) - $dy * ($west - $a);
+            $q = $dx * ($north - $south);
+            $r = $dy * ($east - $west);
+            if (($p > 0 && $p + $q > 0 && $p - $r > 0 && $p + $q - $r > 0) || ($p < 0 && $p + $q < 0 && $p - $r < 0 && $p + $q - $r < 0)) {
+                continue;
+            }
+            $kept[] = $a;
+            $kept[] = $b;
+            $kept[] = $c;
+            $kept[] = $d;
+        }
+        if ($kept === [] && ! $inside) {
+            return;
+        }
+        if (count($kept) <= 4 * self::EDGES || $bits <= ZOrder::BITS - self::DEEPEST) {
+            $first = ZOrder::ofQuarter($x, $y);
+            $this->cells[] = [$first, $first + (1 << (2 * $bits)) - 1, $number, $kept === [] ? null : $kept, $inside, $lon, $lat];
+
+            return;
+        }
+        $half = 1 << ($bits - 1);
+        foreach ([[$x, $y], [$x + $half, $y], [$x, $y + $half], [$x + $half, $y + $half]] as [$qx, $qy]) {
+            $this->part($number, $qx, $qy, $bits - 1, $kept, $lon, $lat, $inside);
+        }
+    }
+
+    /**
+     * Whether a place lies inside, going from it along its latitude and then along the longitude of the quarter's middle.
+     *
+     * @param  list<float>  $edges
+     */
+    private static function isIn(array $edges, bool $inside, float $midLon, float $midLat, float $lon, float $lat): bool
+    {
+        for ($i = 0, $n = count($edges); $i < $n; $i += 4) {
+            [$a, $b, $c, $d] = [$edges[$i], $edges[$i + 1], $edges[$i + 2], $edges[$i + 3]];
+            if ($b > $lat !== $d > $lat) {
+                $at = $a + ($lat - $b) / ($d - $b) * ($c - $a);
+                if ($at > $lon !== $at > $midLon) {
+                    $inside = ! $inside;
+                }
+            }
+            if ($a > $midLon !== $c > $midLon) {
+                $at = $b + ($midLon - $a) / ($c - $a) * ($d - $b);
+                if ($at > $lat !== $at > $midLat) {
+                    $inside = ! $inside;
+                }
+            }
+        }
+
+        return $inside;
+    }
+}
