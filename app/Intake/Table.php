@@ -36,8 +36,9 @@ final class Table
         $source = (array) $this->import->source;
         $stream = fopen($this->import->folder((string) $source['path']), 'rb') ?: throw new \RuntimeException('the file of the import is gone');
         fseek($stream, (int) ($source['mark'] ?? 0));
-        $rows = new CsvRows($stream, (string) ($source['delimiter'] ?? ','));
         $wkt = (bool) ($source['wkt'] ?? false);
+        // A coast may be long.
+        $rows = $wkt ? new CsvRows($stream, ',', 67_108_864) : new CsvRows($stream, (string) ($source['delimiter'] ?? ','));
         foreach ($rows->rows() as $number => $cells) {
             if ($wkt) {
                 $geometry = array_shift($cells);

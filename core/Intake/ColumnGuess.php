@@ -28,7 +28,7 @@ final readonly class ColumnGuess
     /** @param  FieldKind|null  $told  the kind that the file itself names */
     public static function of(ColumnTally $t, ?FieldKind $told = null): self
     {
-        $n = max(1, $t->filled);
+        $n = max(1, $t->looked);
         $share = static fn (string $what): float => $t->could[$what] / $n;
         $order = self::order($t);
         $comma = $t->could['comma'] > $t->could['point'];
@@ -41,13 +41,13 @@ final readonly class ColumnGuess
         $number = max($share('point'), $share('comma'));
         $words = $t->could['yes_no'] + ($t->could['yes_no'] > 0 ? $t->could['bit'] : 0);
         $found = match (true) {
-            $words === $t->filled && count($t->distinct) <= 4 => [FieldKind::YesNo, 1.0],
+            $words === $t->looked && count($t->distinct) <= 4 => [FieldKind::YesNo, 1.0],
             $share('date') >= self::ENOUGH && $t->could['date'] > $t->could['moment'] => [FieldKind::Date, $share('date')],
             $share('moment') + $share('date') >= self::ENOUGH && $t->could['moment'] > 0 => [FieldKind::DateTime, $share('moment')],
             $share('time') >= self::ENOUGH => [FieldKind::Time, $share('time')],
             // 007 and 08540 are codes: as numbers they would lose their noughts.
             $t->could['zeros'] > 0 && $share('whole') >= self::ENOUGH => [FieldKind::ShortText, $share('whole')],
-            $t->could['whole'] === $t->filled => [FieldKind::WholeNumber, 1.0],
+            $t->could['whole'] === $t->looked => [FieldKind::WholeNumber, 1.0],
             $number >= self::ENOUGH => [$share('whole') === $number ? FieldKind::WholeNumber : FieldKind::Decimal, $number],
             default => null,
         };

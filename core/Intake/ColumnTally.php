@@ -18,6 +18,8 @@ final class ColumnTally
     /** Texts that may be coordinates are read in earnest only so often. */
     private const TRIED = 200;
 
+    private const REMEMBERED = 4_000;
+
     public const MISSING = ['', '-', '–', '—', 'n/a', 'na', 'null', 'nil', 'none', '#n/a', 'nan'];
 
     public const YES = ['yes', 'y', 'true', 'ja', 'oui', 'si', 'sí', 'sim', 'ya', 'wahr', 'vrai'];
@@ -44,9 +46,18 @@ final class ColumnTally
     /** @var list<string> */
     public array $samples = [];
 
+    /** Cells whose kind was looked at. */
+    public int $looked = 0;
+
     private int $tried = 0;
 
-    public function add(string $text): void
+    private int $places = 0;
+
+    /** @var array<string, list<string>> what texts that came before could be, and the order of their dates */
+    private array $seen = [];
+
+    /** @param  bool  $closely  whether its kind is looked at too, or just which values there are */
+    public function add(string $text, bool $closely = true): void
     {
         $text = trim($text);
         if ($text === '' || strlen($text) <= 4 && in_array(strtolower($text), self::MISSING, true)) {
@@ -55,7 +66,6 @@ final class ColumnTally
             return;
         }
         $this->filled++;
-        $this->longest = max($this->longest, mb_strlen($text));
         if (! $this->many) {
             $this->distinct[$text] = ($this->distinct[$text] ?? 0) + 1;
             if (count($this->distinct) <= self::SAMPLES && ! in_array($text, $this->samples, true)) {
@@ -63,24 +73,56 @@ final class ColumnTally
             }
             $this->many = count($this->distinct) > self::DISTINCT;
         }
-        if (strpbrk($text, '0123456789') === false) {
-            $this->could['yes_no'] += (int) (strlen($text) <= 6 && (in_array(mb_strtolower($text), self::YES, true) || in_array(mb_strtolower($text), self::NO, true)));
-
+        if (! $closely) {
             return;
         }
-        $this->number($text) || $this->clock($text);
-        if ($this->tried < $this->could['place'] + self::TRIED && self::mayBePlace($text)) {
+        $this->looked++;
+        if (strlen($text) > $this->longest) {
+            $this->longest = max($this->longest, mb_strlen($text));
+        }
+        $what = $this->seen[$text] ?? null;
+        if ($what === null) {
+            $what = $this->kinds($text);
+            if (count($this->seen) < self::REMEMBERED) {
+                $this->seen[$text] = $what;
+            }
+        }
+        foreach ($what as $one) {
+            isset($this->could[$one]) ? $this->could[$one]++ : $this->orders[$one]++;
+        }
+    }
+
+    /** @return list<string> keys of `could` and `orders` */
+    private function kinds(string $text): array
+    {
+        $before = [$this->could, $this->orders];
+        $this->could = array_map(static fn (): int => 0, $this->could);
+        $this->orders = array_map(static fn (): int => 0, $this->orders);
+        if (strpbrk($text, '0123456789') === false) {
+            $this->could['yes_no'] += (int) (strlen($text) <= 6 && (in_array(mb_strtolower($text), self::YES, true) || in_array(mb_strtolower($text), self::NO, true)));
+        } elseif (! $this->number($text)) {
+            $this->clock($text);
+        }
+        if ($this->places + self::TRIED > $this->tried && strpbrk($text, '0123456789') !== false && self::mayBePlace($text)) {
             $this->tried++;
             try {
                 CoordinateText::read($text);
                 $this->could['place']++;
+                $this->places++;
             } catch (Refused) {
             }
         }
+        $what = array_keys(array_filter([...$this->could, ...$this->orders]));
+        [$this->could, $this->orders] = $before;
+
+        return $what;
     }
 
     private function number(string $text): bool
     {
+        if (strspn($text, '0123456789-+., \'eE') < 1 || strpbrk($text, ':/') !== false) {
+            return false;
+        }
         $point = NumberText::read($text, false);
         $comma = NumberText::read($text, true);
         if ($point === null && $comma === null) {

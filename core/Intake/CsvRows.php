@@ -13,11 +13,13 @@ final class CsvRows
     /** Bytes of one row, with all its quoted line ends. */
     private const LONGEST = 4_194_304;
 
+    private const PIECE = 1_048_576;
+
     /** @var list<Problem> what had to be corrected, each with its row */
     public array $notes = [];
 
-    /** @param  resource  $stream  readable and seekable, standing at the first byte */
-    public function __construct(private $stream, private readonly string $delimiter)
+    /** @param  resource  $stream  readable, standing at the first byte */
+    public function __construct(private $stream, private readonly string $delimiter, private readonly int $longest = self::LONGEST)
     {
     }
 
@@ -29,42 +31,93 @@ final class CsvRows
     public function rows(): \Generator
     {
         $number = 0;
-        $quote = '"';
-        while (true) {
-            $at = (int) ftell($this->stream);
-            $cells = fgetcsv($this->stream, self::LONGEST, $this->delimiter, $quote, '');
-            if (! is_array($cells)) {
-                return;
-            }
-            $number++;
-            $read = (int) ftell($this->stream) - $at;
-            if ($read >= self::LONGEST - 1 || feof($this->stream) && $quote === '"' && $this->open($at)) {
-                if ($quote !== '"') {
-                    throw Refused::because('intake_line_long', 'file', null, ['most' => self::LONGEST >> 20]);
+        $quoted = true;
+        /** @var list<string> $open lines of a row whose quotes are not closed yet */
+        $open = [];
+        $length = 0;
+        foreach ($this->lines() as $line) {
+            if ($quoted && ($open !== [] || str_contains($line, '"'))) {
+                $open[] = $line;
+                $length += strlen($line) + 1;
+                $whole = count($open) === 1 ? $line : implode("\n", $open);
+                if ((count($open) === 1 || substr_count($line, '"') % 2 === 1) && ! $this->isOpen($whole)) {
+                    yield ++$number => array_map(strval(...), str_getcsv($whole, $this->delimiter, '"', ''));
+                    [$open, $length] = [[], 0];
+                } elseif ($length > $this->longest) {
+                    // A quote that is never closed would swallow all rows to the end; from here on quotes are characters like others.
+                    $this->notes[] = new Problem('intake_quote', 'file', $number + 1, ['row' => $number + 1]);
+                    $quoted = false;
+                    foreach ($open as $one) {
+                        yield ++$number => $this->plain($one);
+                    }
+                    $open = [];
                 }
-                // A quote that is never closed would swallow all rows to the end; from here on quotes are characters like others.
-                $this->notes[] = new Problem('intake_quote', 'file', $number, ['row' => $number]);
-                fseek($this->stream, $at);
-                $quote = "\0";
-                $number--;
 
                 continue;
             }
-            if ($cells === [null]) {
-                continue;
+            $number++;
+            if ($line !== '') {
+                yield $number => $quoted ? explode($this->delimiter, $line) : $this->plain($line);
             }
-            yield $number => $quote === '"' ? array_map(strval(...), $cells) : array_map(static fn (?string $c): string => trim((string) $c, '"'), $cells);
+        }
+        if ($open !== []) {
+            $this->notes[] = new Problem('intake_quote', 'file', $number + 1, ['row' => $number + 1]);
+            foreach ($open as $one) {
+                yield ++$number => $this->plain($one);
+            }
         }
     }
 
-    /** Whether what stands from here to the end has an odd number of quotes. */
-    private function open(int $from): bool
+    /** @return list<string> */
+    private function plain(string $line): array
     {
-        $end = (int) ftell($this->stream);
-        fseek($this->stream, $from);
-        $odd = substr_count((string) stream_get_contents($this->stream), '"') % 2 === 1;
-        fseek($this->stream, $end);
+        return array_map(static fn (string $c): string => trim($c, '"'), explode($this->delimiter, $line));
+    }
 
-        return $odd;
+    /** Whether a line ends within a quoted cell; a quote in the middle of a cell is a character like others. */
+    private function isOpen(string $line): bool
+    {
+        $at = 0;
+        $end = strlen($line);
+        while ($at < $end) {
+            if ($line[$at] === '"') {
+                do {
+                    $at = strpos($line, '"', $at + 1);
+                    if ($at === false) {
+                        return true;
+                    }
+                    $at++;
+                } while ($at < $end && $line[$at] === '"');
+            }
+            $at = strpos($line, $this->delimiter, $at);
+            if ($at === false) {
+                return false;
+            }
+            $at++;
+        }
+
+        return false;
+    }
+
+    /** @return \Generator<string> without their ends, be those of Windows, Unix or the first Macintosh */
+    private function lines(): \Generator
+    {
+        $rest = '';
+        $by = null;
+        while (! feof($this->stream)) {
+            $rest .= (string) fread($this->stream, self::PIECE);
+            $by ??= str_contains($rest, "\n") || ! str_contains($rest, "\r") ? "\n" : "\r";
+            $lines = explode($by, $rest);
+            $rest = array_pop($lines);
+            foreach ($lines as $line) {
+                yield $line !== '' && $line[-1] === "\r" ? substr($line, 0, -1) : $line;
+            }
+            if (strlen($rest) > $this->longest) {
+                throw Refused::because('intake_line_long', 'file', null, ['most' => $this->longest >> 20]);
+            }
+        }
+        if ($rest !== '') {
+            yield $rest[-1] === "\r" ? substr($rest, 0, -1) : $rest;
+        }
     }
 }

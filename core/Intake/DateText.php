@@ -80,6 +80,10 @@ final class DateText
     /** @return string|null in UTC; a date alone is none */
     public static function moment(string $text, string $order, \DateTimeZone $zone): ?string
     {
+        // What the standard writes is taken as it is.
+        if (strlen($text) === 20 && $text[10] === 'T' && $text[19] === 'Z' && preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d$/D', substr($text, 11, 8)) === 1) {
+            return Moment::date(substr($text, 0, 10)) === null ? null : $text;
+        }
         if (preg_match(self::CLOCK, trim($text), $m) !== 1) {
             return null;
         }
@@ -89,7 +93,7 @@ final class DateText
         }
         $offset = $m[3] ?? '';
         if ($offset === '') {
-            return Moment::at($date, $time, $zone);
+            return self::local($date, $time, $zone);
         }
         $clock = strlen($time) === 5 ? "$time:00" : $time;
         if (! ctype_alpha($offset)) {
@@ -99,6 +103,22 @@ final class DateText
         }
 
         return Moment::instant("{$date}T{$clock}Z");
+    }
+
+    /** As {@see Moment::at()}, remembering the days on which a zone changes nothing. */
+    private static function local(string $date, string $time, \DateTimeZone $zone): string
+    {
+        /** @var array<string, int|null> $offsets */
+        static $offsets = [];
+        $key = $zone->getName().$date;
+        if (! array_key_exists($key, $offsets)) {
+            $offsets = count($offsets) > 20_000 ? [] : $offsets;
+            $noon = Moment::seconds("{$date}T12:00:00");
+            $around = array_map(static fn (int $at): int => $zone->getOffset(new \DateTimeImmutable("@$at")), [$noon - 129_600, $noon + 129_600]);
+            $offsets[$key] = $around[0] === $around[1] ? $around[0] : null;
+        }
+
+        return $offsets[$key] === null ? Moment::at($date, $time, $zone) : gmdate('Y-m-d\TH:i:s\Z', Moment::seconds("{$date}T$time") - $offsets[$key]);
     }
 
     /**

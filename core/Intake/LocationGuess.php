@@ -39,7 +39,7 @@ final class LocationGuess
         }
         foreach ($tallies as $i => $t) {
             // Pairs in one cell, whatever the column is called.
-            if ($t->filled > 0 && self::share($t, $t->could['place']) >= 0.5 && $t->could['date'] + $t->could['moment'] === 0 && $t->could['point'] < $t->filled / 2) {
+            if ($t->filled > 0 && self::share($t, $t->could['place']) >= 0.5 && $t->could['date'] + $t->could['moment'] === 0 && $t->could['point'] < $t->looked / 2) {
                 return ['way' => 'text', 'columns' => [$i]];
             }
         }
@@ -68,7 +68,7 @@ final class LocationGuess
             }
 
             // Only what lies beyond 90 is certainly a longitude; else latitude comes first, as people write it.
-            return $a->could['lat'] < $a->filled ? ['way' => 'pair', 'x' => $i, 'y' => $i + 1, 'metres' => false] : ['way' => 'pair', 'x' => $i + 1, 'y' => $i, 'metres' => false];
+            return $a->could['lat'] < $a->looked ? ['way' => 'pair', 'x' => $i, 'y' => $i + 1, 'metres' => false] : ['way' => 'pair', 'x' => $i + 1, 'y' => $i, 'metres' => false];
         }
 
         return null;
@@ -79,7 +79,7 @@ final class LocationGuess
     {
         $fine = count(array_filter($t->samples, static fn (string $s): bool => preg_match('/[.,]\d{4,}$/D', $s) === 1));
 
-        return $t->samples === [] ? 0 : intdiv($fine * $t->filled, count($t->samples));
+        return $t->samples === [] ? 0 : intdiv($fine * $t->looked, count($t->samples));
     }
 
     private static function degrees(ColumnTally $t, string $what): bool
@@ -115,7 +115,7 @@ final class LocationGuess
 
     private static function share(ColumnTally $t, int $count): float
     {
-        return $count / max(1, $t->filled);
+        return $count / max(1, $t->looked);
     }
 
     private static function plain(string $name): string

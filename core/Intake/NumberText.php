@@ -17,6 +17,16 @@ final class NumberText
         if ($text !== '' && strspn($text, '0123456789') === strlen($text) && strlen($text) < 17) {
             return (int) $text;
         }
+        // Plain decimals, the most frequent by far.
+        if (is_numeric($text) && strlen($text) < 17 && strpbrk($text, "eE \t\n\r+") === false) {
+            $at = strpos($text, '.');
+            if ($at === false) {
+                return (int) $text;
+            }
+            if (! $comma) {
+                return (float) $text;
+            }
+        }
         $text = strtr(trim($text), ['−' => '-']);
         if (preg_match('/\d/', $text) !== 1 || preg_match($comma ? self::COMMA : self::POINT, $text) !== 1) {
             return null;
