@@ -177,10 +177,13 @@ start_in_background() {
   echo $! >"$RUN/$name.pid"
 }
 
+# Workers compute much; the crashes that keep php-fpm from using the JIT come of children that share it.
+JIT=(-d opcache.enable_cli=1 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M)
+
 start_workers() {
-  start_in_background queue "$ROOT/bin/keep-running" php "$ROOT/artisan" queue:work --sleep=1 --tries=3 --max-time=3600 --quiet
+  start_in_background queue "$ROOT/bin/keep-running" php "${JIT[@]}" "$ROOT/artisan" queue:work --sleep=1 --tries=3 --max-time=3600 --quiet
   # What takes long and nobody waits for must not hold up what somebody looks at.
-  start_in_background slow "$ROOT/bin/keep-running" php "$ROOT/artisan" queue:work --queue=slow --sleep=3 --tries=1 --max-time=3600 --quiet
+  start_in_background slow "$ROOT/bin/keep-running" php "${JIT[@]}" "$ROOT/artisan" queue:work --queue=slow --sleep=3 --tries=1 --max-time=3600 --quiet
   start_in_background scheduler php "$ROOT/artisan" schedule:work --quiet
 }
 

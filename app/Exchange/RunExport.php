@@ -77,9 +77,10 @@ final class RunExport implements ShouldQueue
     /**
      * The records that its maker may see, narrowed as asked, one at a time.
      *
+     * @param  string|null  $select  an expression, called `line`, where not whole rows are wanted
      * @return \Generator<object>
      */
-    public static function rows(Export $export): \Generator
+    public static function rows(Export $export, ?string $select = null): \Generator
     {
         $layer = $export->layer;
         $query = Records::seenBy($export->user, $layer);
@@ -92,6 +93,9 @@ final class RunExport implements ShouldQueue
         $ids = $export->settings['ids'] ?? null;
         if (is_array($ids)) {
             $query->whereIn('id', array_map(static fn (mixed $id): string => RecordId::of($id)->bytes(), $ids));
+        }
+        if ($select !== null) {
+            $query->selectRaw("$select as line");
         }
         // A connection of its own, whose answers come as they are read; one that holds them all would fill the memory.
         $pdo = DB::connection()->getPdo();

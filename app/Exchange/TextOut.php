@@ -37,6 +37,10 @@ final class TextOut
         $texts = array_column($columns->columns, 'text');
         $times = array_map(static fn (string $t): bool => $t === 'DateTime' && ! $forPeople, array_column($columns->columns, 'type'));
         $count = 0;
+        $sql = $forPeople ? LineSql::csv($export->layer, $columns) : null;
+        if ($sql !== null) {
+            return $this->lines($export, $sql, $out, $buffer, "\r\n", 1, '');
+        }
         foreach ($rows as $row) {
             $line = $point ? "$row->lat,$row->lon" : self::quoted($kind === GeometryKind::Point ? "POINT ($row->lon $row->lat)" : Wkt::of(Wkb::geoJson($row->shape, $kind, 9) ?? ['type' => 'Point', 'coordinates' => [$row->lon, $row->lat]]));
             foreach ($values as $i => $value) {
@@ -74,6 +78,10 @@ final class TextOut
         $kind = $export->layer->design()->geometry;
         $out = fopen($export->path(), 'wb') ?: throw new \RuntimeException('cannot write');
         $buffer = '{"type":"FeatureCollection","name":'.self::json($export->layer->title).',"features":[';
+        $sql = LineSql::geoJson($export->layer, $columns);
+        if ($sql !== null) {
+            return $this->lines($export, $sql, $out, $buffer."\n", ",\n", 0, "\n]}\n");
+        }
         $heads = [];
         foreach ($columns->columns as $i => $c) {
             if ($c['key'] !== 'id') {
@@ -99,6 +107,29 @@ final class TextOut
             }
         }
         fwrite($out, $buffer."\n]}\n");
+        fclose($out);
+
+        return $count;
+    }
+
+    /**
+     * What the database has written line by line.
+     *
+     * @param  resource  $out
+     * @param  string  $by  between lines, or behind each
+     */
+    private function lines(Export $export, string $sql, $out, string $buffer, string $by, int $behind, string $end): int
+    {
+        $count = 0;
+        foreach (RunExport::rows($export, $sql) as $row) {
+            $buffer .= $behind === 1 ? $row->line.$by : ($count === 0 ? '' : $by).$row->line;
+            RunExport::report($export, ++$count);
+            if (strlen($buffer) > self::BUFFER) {
+                fwrite($out, $buffer);
+                $buffer = '';
+            }
+        }
+        fwrite($out, $buffer.$end);
         fclose($out);
 
         return $count;

@@ -15,16 +15,20 @@ namespace PinYard\Geo;
 final class AreaCells
 {
     /** Edges that a quarter may keep. */
-    private const EDGES = 12;
+    private const EDGES = 32;
 
-    private const DEEPEST = 24;
+    /** So many times a quarter around an area is parted. */
+    private const DEEPEST = 16;
 
-    /** @var list<array{int, int, int, list<float>|null, bool, float, float}> first and last number, area, edges (four numbers each) or null, whether the middle lies inside, the middle */
+    /** @var list<array{int, int, int, list<int>|null, bool, float, float, int}> first and last number, area, edges that cross it or null, whether the middle lies inside, the middle, list of the edges */
     private array $cells = [];
+
+    /** @var list<list<float>> four numbers for each edge, by area */
+    private array $edges = [];
 
     private int $next = 0;
 
-    /** @var array<int, array{int, int, int, list<float>|null, bool, float, float}> */
+    /** @var array<int, array{int, int, int, list<int>|null, bool, float, float, int}> */
     private array $open = [];
 
     private int $nearestEnd = PHP_INT_MAX;
@@ -70,7 +74,7 @@ final class AreaCells
         }
         $found = null;
         foreach ($this->open as $cell) {
-            if (($found === null || $cell[2] < $found) && ($cell[3] === null || self::isIn($cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat))) {
+            if (($found === null || $cell[2] < $found) && ($cell[3] === null || self::isIn($this->edges[$cell[7]], $cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat))) {
                 $found = $cell[2];
             }
         }
@@ -104,58 +108,96 @@ final class AreaCells
             for ($i = 0, $n = count($moved); $shift !== 0 && $i < $n; $i += 2) {
                 $moved[$i] += $shift;
             }
-            // The middle of the world, by a way to the east.
-            $inside = false;
-            for ($i = 0, $n = count($moved); $i < $n; $i += 4) {
-                [$a, $b, $c, $d] = [$moved[$i], $moved[$i + 1], $moved[$i + 2], $moved[$i + 3]];
-                if ($b > 0.0 !== $d > 0.0 && $a - $b / ($d - $b) * ($c - $a) > 0.0) {
-                    $inside = ! $inside;
-                }
-            }
-            $this->part($number, 0, 0, ZOrder::BITS, $moved, 0.0, 0.0, $inside);
+            $this->begin($number, $moved);
         }
     }
 
     /**
-     * @param  list<float>  $edges  those that cross the quarter around this one
+     * Begins with the few quarters that are about as large as the area.
+     *
+     * @param  list<float>  $edges
+     */
+    private function begin(int $number, array $edges): void
+    {
+        [$west, $south, $east, $north] = [180.0, 90.0, -180.0, -90.0];
+        for ($i = 0, $n = count($edges); $i < $n; $i += 4) {
+            $west = min($west, $edges[$i]);
+            $east = max($east, $edges[$i]);
+            $south = min($south, $edges[$i + 1]);
+            $north = max($north, $edges[$i + 1]);
+        }
+        if ($west > 180 || $east < -180 || $edges === []) {
+            return;
+        }
+        [$x1, $y1] = ZOrder::steps(max(-180.0, $west), $north);
+        [$x2, $y2] = ZOrder::steps(min(180.0, $east), $south);
+        $bits = min(ZOrder::BITS, (int) ceil(log(max($x2 - $x1, $y2 - $y1, 1) + 1, 2)));
+        $this->edges[] = $edges;
+        $all = range(0, count($edges) - 4, 4);
+        for ($x = $x1 >> $bits; $x <= $x2 >> $bits; $x++) {
+            for ($y = $y1 >> $bits; $y <= $y2 >> $bits; $y++) {
+                [$w, $s, $e, $n] = ZOrder::bounds($x << $bits, $y << $bits, $bits);
+                [$lon, $lat] = [($w + $e) / 2, ($s + $n) / 2];
+                // The middle, by a way to the east.
+                $inside = false;
+                foreach ($all as $i) {
+                    if ($lat < $edges[$i + 3] !== $edges[$i + 1] > $lat && $lon < $edges[$i] + ($lat - $edges[$i + 1]) / ($edges[$i + 3] - $edges[$i + 1]) * ($edges[$i + 2] - $edges[$i])) {
+                        $inside = ! $inside;
+                    }
+                }
+                $this->part($number, $x << $bits, $y << $bits, $bits, max(0, $bits - self::DEEPEST), $all, $lon, $lat, $inside);
+            }
+        }
+    }
+
+    /**
+     * @param  int  $least  bits of the smallest quarter
+     * @param  list<int>  $candidates  edges that cross the quarter around this one
      * @param  bool  $inside  whether the middle of that quarter lies inside
      */
-    private function part(int $number, int $x, int $y, int $bits, array $edges, float $fromLon, float $fromLat, bool $inside): void
+    private function part(int $number, int $x, int $y, int $bits, int $least, array $candidates, float $fromLon, float $fromLat, bool $inside): void
     {
+        $list = count($this->edges) - 1;
+        $edges = $this->edges[$list];
         [$west, $south, $east, $north] = ZOrder::bounds($x, $y, $bits);
         [$lon, $lat] = [($west + $east) / 2, ($south + $north) / 2];
-        $inside = self::isIn($edges, $inside, $fromLon, $fromLat, $lon, $lat);
+        if ($lon !== $fromLon || $lat !== $fromLat) {
+            $inside = self::isIn($edges, $candidates, $inside, $fromLon, $fromLat, $lon, $lat);
+        }
+        [$width, $height] = [$east - $west, $north - $south];
         $kept = [];
-        for ($i = 0, $n = count($edges); $i < $n; $i += 4) {
-            [$a, $b, $c, $d] = [$edges[$i], $edges[$i + 1], $edges[$i + 2], $edges[$i + 3]];
-            if (($a < $west && $c < $west) || ($a > $east && $c > $east) || ($b < $south && $d < $south) || ($b > $north && $d > $north)) {
+        foreach ($candidates as $i) {
+            $a = $edges[$i];
+            $c = $edges[$i + 2];
+            if (($a < $west && $c < $west) || ($a > $east && $c > $east)) {
+                continue;
+            }
+            $b = $edges[$i + 1];
+            $d = $edges[$i + 3];
+            if (($b < $south && $d < $south) || ($b > $north && $d > $north)) {
                 continue;
             }
             // All corners of the quarter on one side of the edge: it passes by.
-            [$dx, $dy] = [$c - $a, $d - $b];
-            $p = $dx * ($south - $b) - $dy * ($west - $a);
-            $q = $dx * ($north - $south);
-            $r = $dy * ($east - $west);
+            $p = ($c - $a) * ($south - $b) - ($d - $b) * ($west - $a);
+            $q = ($c - $a) * $height;
+            $r = ($d - $b) * $width;
             if (($p > 0 && $p + $q > 0 && $p - $r > 0 && $p + $q - $r > 0) || ($p < 0 && $p + $q < 0 && $p - $r < 0 && $p + $q - $r < 0)) {
                 continue;
             }
-            $kept[] = $a;
-            $kept[] = $b;
-            $kept[] = $c;
-            $kept[] = $d;
+            $kept[] = $i;
         }
         if ($kept === [] && ! $inside) {
             return;
         }
-        if (count($kept) <= 4 * self::EDGES || $bits <= ZOrder::BITS - self::DEEPEST) {
+        if (count($kept) <= self::EDGES || $bits <= $least) {
             $first = ZOrder::ofQuarter($x, $y);
-            $this->cells[] = [$first, $first + (1 << (2 * $bits)) - 1, $number, $kept === [] ? null : $kept, $inside, $lon, $lat];
+            $this->cells[] = [$first, $first + (1 << (2 * $bits)) - 1, $number, $kept === [] ? null : $kept, $inside, $lon, $lat, $list];
 
             return;
         }
         $half = 1 << ($bits - 1);
         foreach ([[$x, $y], [$x + $half, $y], [$x, $y + $half], [$x + $half, $y + $half]] as [$qx, $qy]) {
-            $this->part($number, $qx, $qy, $bits - 1, $kept, $lon, $lat, $inside);
+            $this->part($number, $qx, $qy, $bits - 1, $least, $kept, $lon, $lat, $inside);
         }
     }
 
@@ -163,11 +205,15 @@ final class AreaCells
      * Whether a place lies inside, going from it along its latitude and then along the longitude of the quarter's middle.
      *
      * @param  list<float>  $edges
+     * @param  list<int>  $which
      */
-    private static function isIn(array $edges, bool $inside, float $midLon, float $midLat, float $lon, float $lat): bool
+    private static function isIn(array $edges, array $which, bool $inside, float $midLon, float $midLat, float $lon, float $lat): bool
     {
-        for ($i = 0, $n = count($edges); $i < $n; $i += 4) {
-            [$a, $b, $c, $d] = [$edges[$i], $edges[$i + 1], $edges[$i + 2], $edges[$i + 3]];
+        foreach ($which as $i) {
+            $b = $edges[$i + 1];
+            $d = $edges[$i + 3];
+            $a = $edges[$i];
+            $c = $edges[$i + 2];
             if ($b > $lat !== $d > $lat) {
                 $at = $a + ($lat - $b) / ($d - $b) * ($c - $a);
                 if ($at > $lon !== $at > $midLon) {

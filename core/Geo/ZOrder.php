@@ -42,6 +42,12 @@ final class ZOrder
         return self::join($ranges);
     }
 
+    /** @return array{int, int} steps from the west and from the north */
+    public static function steps(float $lon, float $lat): array
+    {
+        return [self::x($lon), self::y($lat)];
+    }
+
     /** The first number of a quarter, from the steps of its north-western corner. */
     public static function ofQuarter(int $x, int $y): int
     {

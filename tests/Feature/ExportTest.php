@@ -2,8 +2,6 @@
 
 declare(strict_types=1);
 
-use App\Models\Export;
-
 uses(Tests\Intake::class);
 
 beforeEach(function (): void {

@@ -11,7 +11,6 @@ use App\Intake\LandImport;
 use App\Intake\ReadImport;
 use App\Intake\RowWriter;
 use App\Models\Export;
-use App\Models\Import;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
