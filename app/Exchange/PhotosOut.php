@@ -30,7 +30,7 @@ final class PhotosOut
         foreach (array_chunk(array_keys($records), 500) as $some) {
             foreach (Attachment::query()->where('layer_id', $export->layer_id)->whereIn('record_id', $some)->where('state', 'stored')->orderBy('record_id')->orderBy('position')->get() as $photo) {
                 [$name, $lon, $lat] = $records[$photo->record_id];
-                $stem = Str::limit(Str::slug($name ?? '') ?: 'record', 60, '');
+                $stem = Str::limit(Str::slug((string) preg_replace('/\.(jpe?g|png|webp)$/iD', '', $name ?? '')) ?: 'record', 60, '');
                 $used[$stem] = ($used[$stem] ?? 0) + 1;
                 $file = sprintf('%s-%d.%s', $stem, $used[$stem], pathinfo($photo->path(), PATHINFO_EXTENSION));
                 $disk = Storage::disk('attachments');

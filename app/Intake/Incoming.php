@@ -80,7 +80,7 @@ final readonly class Incoming
     public function take(int $n, int $offset, $in): array
     {
         $length = $this->import->files[$n]['bytes'] ?? null;
-        if ($length === null || $this->import->state !== 'sending') {
+        if ($length === null || $this->import->state !== 'sending' || ! is_file($this->import->file($n))) {
             throw Refused::because('intake_state', 'import', $this->import->state, ['state' => $this->import->state]);
         }
         $file = fopen($this->import->file($n), 'cb') ?: throw new \RuntimeException('the import has no folder');

@@ -53,11 +53,7 @@ final class LandImport implements ShouldQueue
                 // Somebody else has landed it meanwhile.
                 return;
             }
-            if ($import->made_layer && $import->layer !== null) {
-                // A layer that this landing made has nothing in it.
-                $import->layer->forceDelete();
-                DB::statement("drop table if exists {$import->layer->table()}");
-            }
+            self::forgetLayer($import);
             DB::table('import_rows')->where('import_id', $import->id)->delete();
             $stopped = $import->wantsStop();
             $problems = $e instanceof Refused ? $e->problems : [new Problem('intake_failed', 'file')];
@@ -75,6 +71,8 @@ final class LandImport implements ShouldQueue
             throw Refused::because('intake_order_open', 'columns/'.$settings->undecided()[0]);
         }
         DB::table('import_rows')->where('import_id', $import->id)->delete();
+        // Of an earlier landing that was killed.
+        self::forgetLayer($import);
         $layer = $this->layer($import, $settings);
         // Ids of this import share their first ten bytes; the number of the row is the rest (RFC 9562, section 6.2, a counter).
         $import->update(['prefix' => substr(RecordId::make()->bytes(), 0, 10), 'layer_id' => $layer->id]);
@@ -87,6 +85,17 @@ final class LandImport implements ShouldQueue
         $calculated = array_map(strval(...), array_keys($layer->design()->rules->formulas));
         if ($layer->visits_of === null && $calculated !== [] && ! $import->made_layer && $counts['made'] > 0 && $layer->design()->rules->changes()) {
             Recalculate::soon($layer, $calculated);
+        }
+    }
+
+    /** A layer that a landing made which did not come to its end has nothing in it. */
+    private static function forgetLayer(Import $import): void
+    {
+        $layer = $import->made_layer ? Layer::query()->find($import->layer_id) : null;
+        if ($layer !== null && DB::table($layer->table())->doesntExist()) {
+            $import->update(['made_layer' => false, 'layer_id' => null]);
+            $layer->forceDelete();
+            DB::statement("drop table if exists {$layer->table()}");
         }
     }
 

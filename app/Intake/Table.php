@@ -38,7 +38,7 @@ final class Table
         fseek($stream, (int) ($source['mark'] ?? 0));
         $wkt = (bool) ($source['wkt'] ?? false);
         // A coast may be long.
-        $rows = $wkt ? new CsvRows($stream, ',', 67_108_864) : new CsvRows($stream, (string) ($source['delimiter'] ?? ','));
+        $rows = $wkt ? new CsvRows($stream, ',', 67_108_864) : new CsvRows($stream, ((string) ($source['delimiter'] ?? '')) ?: ',');
         foreach ($rows->rows() as $number => $cells) {
             if ($wkt) {
                 $geometry = array_shift($cells);

@@ -16,6 +16,8 @@ final class MakeThumbnails implements ShouldQueue
 
     public function __construct(private readonly string $photo)
     {
+        // Whoever looks at a photo before gets its copy made on the spot.
+        $this->onQueue('slow');
     }
 
     public function handle(): void

@@ -104,9 +104,9 @@ final class AreaCells
             if ($shift === null) {
                 continue;
             }
-            $moved = $edges;
-            for ($i = 0, $n = count($moved); $shift !== 0 && $i < $n; $i += 2) {
-                $moved[$i] += $shift;
+            $moved = [];
+            foreach ($edges as $i => $degrees) {
+                $moved[] = $i % 2 === 0 ? $degrees + $shift : $degrees;
             }
             $this->begin($number, $moved);
         }

@@ -37,7 +37,7 @@ final class Wkt
         $type = self::TYPES[$m[1]];
 
         return ['type' => $type, 'coordinates' => match ($type) {
-            'Point' => $coordinates[0] ?? null,
+            'Point' => $coordinates[0] ?? throw Refused::because('wkt_kind', 'geometry', mb_substr($text, 0, 40), ['value' => mb_substr($text, 0, 40)]),
             // Both `(1 2, 3 4)` and `((1 2), (3 4))` are in use.
             'MultiPoint' => array_map(static fn (mixed $p): mixed => is_array($p) && is_array($p[0] ?? null) ? $p[0] : $p, $coordinates),
             default => $coordinates,

@@ -18,7 +18,10 @@ final class CsvRows
     /** @var list<Problem> what had to be corrected, each with its row */
     public array $notes = [];
 
-    /** @param  resource  $stream  readable, standing at the first byte */
+    /**
+     * @param  resource  $stream  readable, standing at the first byte
+     * @param  non-empty-string  $delimiter
+     */
     public function __construct(private $stream, private readonly string $delimiter, private readonly int $longest = self::LONGEST)
     {
     }

@@ -102,5 +102,5 @@ it('puts photos into a zip under the names of their records', function (): void 
     $export = $this->postJson("/api/v1/layers/{$import['layer']}/exports", ['format' => 'photos'])->json();
     $zip = new ZipArchive;
     $zip->open($this->get("/api/v1/exports/{$export['id']}/file")->assertOk()->baseResponse->getFile()->getPathname());
-    expect($zip->getFromName('x-yjpg-1.jpg'))->toBe($bytes)->and($zip->getFromName('index.csv'))->toContain('x-yjpg-1.jpg');
+    expect($zip->getFromName('x-y-1.jpg'))->toBe($bytes)->and($zip->getFromName('index.csv'))->toContain('x-y-1.jpg');
 });

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 use App\Models\Attachment;
 use App\Models\Audience;
+use App\Models\Export;
 use App\Models\Fill;
+use App\Models\Import;
 use App\Models\Shelf;
 use App\Models\Upload;
 use App\Plan\Outings;
@@ -95,6 +97,29 @@ const RIGHTS = [
     'DELETE api/v1/attachments/{attachment}' => MEMBERS,
     'POST api/v1/attachments/{attachment}/restore' => MEMBERS,
     'GET api/v1/attachments/{attachment}/{size}' => MEMBERS,
+    'GET api/v1/programmes/{programme}/imports' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/imports' => COORDINATORS,
+    'GET api/v1/imports/{import}' => COORDINATORS,
+    'PATCH api/v1/imports/{import}/files/{file}' => COORDINATORS,
+    'PUT api/v1/imports/{import}/settings' => COORDINATORS,
+    'POST api/v1/imports/{import}/into/{layer}' => COORDINATORS,
+    'GET api/v1/imports/{import}/systems' => COORDINATORS,
+    'POST api/v1/imports/{import}/land' => COORDINATORS,
+    'POST api/v1/imports/{import}/cancel' => COORDINATORS,
+    'POST api/v1/imports/{import}/undo' => COORDINATORS,
+    'GET api/v1/imports/{import}/waiting' => COORDINATORS,
+    'GET api/v1/imports/{import}/waiting.csv' => COORDINATORS,
+    'PATCH api/v1/imports/{import}/waiting/{row}' => COORDINATORS,
+    'POST api/v1/imports/{import}/retry' => COORDINATORS,
+    'GET api/v1/imports/{import}/photos/{row}' => COORDINATORS,
+    'GET api/v1/programmes/{programme}/places' => MEMBERS,
+    'POST api/v1/programmes/{programme}/places' => COORDINATORS,
+    'GET api/v1/layers/{layer}/formats' => MEMBERS,
+    'POST api/v1/layers/{layer}/exports' => MEMBERS,
+    // A file is its maker's alone; here the coordinator made it.
+    'GET api/v1/exports/{export}' => [401, 404, 404, 'open'],
+    'GET api/v1/exports/{export}/file' => [401, 404, 404, 'open'],
+    'DELETE api/v1/exports/{export}' => [401, 404, 404, 'open'],
     'GET api/v1/packs' => SIGNED_IN,
     'POST api/v1/sync' => SIGNED_IN,
     'OPTIONS api/v1/uploads' => SIGNED_IN,
@@ -163,6 +188,8 @@ it('lets past the door only who may', function (string $name, int $who, int|stri
     $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : $map->link_token);
     $address = '/'.strtr($uri, [
         '{shelf}' => Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id, '{outing}' => Outings::save($programme, null, ['title' => 'O', 'from' => '2026-11-01', 'to' => '2026-11-02', 'layers' => [$layer->id]])->id, '{list}' => $this->choiceList($programme)->id, '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
+        '{import}' => Import::query()->create(['programme_id' => $programme->id, 'user_id' => $coordinator->id, 'state' => 'sending', 'files' => [['name' => 'a.csv', 'bytes' => 4]]])->id, '{file}' => 0, '{row}' => 2,
+        '{export}' => Export::query()->create(['layer_id' => $layer->id, 'user_id' => $coordinator->id, 'state' => 'working', 'name' => 'a.csv', 'settings' => ['format' => 'csv']])->id,
         '{upload}' => $upload->id, '{map}' => $map->id, '{board}' => $board->id, '{token}' => $token,
     ]);
     app('auth')->forgetGuards();
@@ -174,7 +201,8 @@ it('lets past the door only who may', function (string $name, int $who, int|stri
     if ($expected === 'open') {
         // Past the door, what is missing in the request may still be said (422, 409, 415), but never 401, 403, 404 or a fault.
         // An upload for no photo is the one answer of 404 that says what is missing.
-        $missing = $name === 'POST api/v1/uploads' ? [404] : [200, 201, 204, 409, 415, 422];
+        // So is that of an import without pictures.
+        $missing = in_array($name, ['POST api/v1/uploads', 'GET api/v1/imports/{import}/photos/{row}'], true) ? [404] : [200, 201, 204, 409, 415, 422];
         expect($status)->toBeIn($missing);
     } else {
         expect($status)->toBe($expected);

@@ -29,7 +29,7 @@ final class ImportController
     public function index(Programme $programme): JsonResponse
     {
         $shown = [];
-        foreach (Import::query()->where('programme_id', $programme->id)->with(['user', 'layer'])->orderBy('id', 'desc')->limit(100)->get() as $import) {
+        foreach (Import::query()->where('programme_id', $programme->id)->with(['user', 'layer'])->orderBy('id', 'desc')->get()->take(100) as $import) {
             $shown[] = $this->present($import, true);
         }
 

@@ -22,7 +22,7 @@ export function ProgrammePage({ me }: { me: Me }) {
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', overflow: 'auto' }}>
         {query.error ? <Box sx={{ p: 5 }}><Problems error={query.error} /></Box> : query.data && <Outlet context={query.data} />}
       </Box>
-      {query.data && me.roles.some((r) => r.programme === query.data.id && r.role === 'coordinator') && <DropAnywhere programme={query.data.id} />}
+      {query.data && <DropAnywhere programme={query.data.id} />}
     </Box>
   )
 }

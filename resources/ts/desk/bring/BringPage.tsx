@@ -4,6 +4,7 @@ import Button from '@mui/material/Button'
 import LinearProgress from '@mui/material/LinearProgress'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { api } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
@@ -26,6 +27,11 @@ export function BringPage() {
   const found = useQuery({ queryKey: key, queryFn: () => api<Import>('GET', `/imports/${id}`), refetchInterval: (q) => (q.state.data && BUSY.includes(q.state.data.state) ? 700 : false) })
   const set = (next: Import) => client.setQueryData(key, next)
   const i = found.data
+  const landed = i?.state === 'done' || i?.state === 'undone'
+  useEffect(() => {
+    // Lists of layers and their counts are old now.
+    if (landed) void client.invalidateQueries({ queryKey: ['layers', programme.id] }).then(() => client.invalidateQueries({ queryKey: ['programme'] }))
+  }, [landed, client, programme.id])
   if (!i) return <Box sx={{ p: 5 }}><Problems error={found.error} /></Box>
   if (i.state === 'review' && i.settings && i.reading) return <ReviewImport key={`${i.id}-${i.source?.table ?? ''}-${i.settings.head_row}-${i.source?.given ?? ''}`} found={i} onChanged={set} />
   if (i.state === 'done' || i.state === 'undone') return <Result found={i} onChanged={set} />

@@ -15,6 +15,7 @@ import { BACKDROPS } from '../places'
 import { useProgramme } from '../ProgrammePage'
 import { BringButton } from './BringList'
 import type { Candidate, Import, Undone, WaitingRow } from './import'
+import { LiesIn } from './LiesIn'
 
 type Spot = { lon: number; lat: number }
 
@@ -113,6 +114,7 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
             {(page > 0 || waiting.data!.length === 100) && <Box sx={{ display: 'flex', gap: 2, mt: 2 }}><Button size="small" variant="outlined" disabled={page === 0} onClick={() => setPage(page - 1)}>{t('bring.before')}</Button><Button size="small" variant="outlined" disabled={waiting.data!.length < 100} onClick={() => setPage(page + 1)}>{t('bring.next')}</Button></Box>}
           </Sheet>
         )}
+        {found.state === 'done' && found.layer !== null && found.source?.wkt && found.reading?.geometry === 'area' && <LiesIn programme={programme.id} title={found.layer_title ?? ''} />}
         <Sheet title={t('bring.source')}>
           <Box component="ul" sx={{ m: 0, pl: 4 }}>
             {found.files.slice(0, 6).map((f) => <li key={f.name} style={{ overflowWrap: 'anywhere' }}>{t('bring.source.file', { name: f.name, kb: formatNumber(Math.ceil(f.bytes / 1024)), hash: f.sha256?.slice(0, 16) ?? '–' })}</li>)}
