@@ -97,7 +97,7 @@ test('a zipped shapefile in a national grid becomes areas, coloured on a map, an
   const { records } = await api.get<{ records: { values: Record<string, string> }[] }>(`/layers/${trees}/records`)
   expect(Object.values(records[0]!.values)).toContain('Upper')
   const layers = await api.get<{ id: number; title: string }[]>(`/programmes/${programme}/layers`)
-  const { id: map } = (await (await api.post(`/programmes/${programme}/maps`, { layer: layers.find((l) => l.title === 'Parcels')!.id })).json()) as { id: number }
+  const { id: map } = (await (await api.post(`/programmes/${programme}/maps`, { title: 'Parcels', layer: layers.find((l) => l.title === 'Parcels')!.id })).json()) as { id: number }
   await page.goto(`/desk/p/${programme}/publish/map/${map}`)
   await expect(page.getByText('wood').first()).toBeVisible()
   await expect(page.getByText('field').first()).toBeVisible()

@@ -4,14 +4,16 @@ import LinearProgress from '@mui/material/LinearProgress'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { useRef } from 'react'
+import { useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../shared/api'
+import { api, sentences } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
-import { Empty } from '../../shared/parts/Sheet'
+import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
+import type { LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
+import { Choose } from './Choose'
 import { useBring } from './DropAnywhere'
 import type { ImportLine } from './import'
 
@@ -44,7 +46,7 @@ export function BringList() {
         <BringButton programme={programme.id} />
       </Box>
       <Problems error={imports.error} />
-      {imports.data?.length === 0 && <Empty title={t('bring.empty')}>{t('bring.kinds')}</Empty>}
+      {imports.data?.length === 0 && <Box sx={{ mb: 3 }}><Empty title={t('bring.empty')}>{t('bring.kinds')}</Empty></Box>}
       <Box sx={{ display: 'grid', gap: 3 }}>
         {imports.data?.map((i) => (
           <Paper key={i.id} variant="outlined" sx={{ p: 4, display: 'flex', gap: 3, alignItems: 'center', flexWrap: 'wrap' }}>
@@ -59,7 +61,28 @@ export function BringList() {
             {i.state === 'done' && <BringButton programme={programme.id} like={i.id} label={t('bring.again')} plain />}
           </Paper>
         ))}
+        <OwnPlaces programme={programme.id} />
       </Box>
     </Box>
+  )
+}
+
+/** Records of a layer as places that are found by their names when rows are brought in. */
+function OwnPlaces({ programme }: { programme: number }) {
+  const layers = useQuery({ queryKey: ['layers', programme], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme}/layers`) })
+  const [chosen, setChosen] = useState('')
+  const [told, setTold] = useState<string[]>([])
+  const options = (layers.data ?? []).filter((l) => l.records > 0 && l.visits_of === null)
+  if (options.length === 0) return null
+  const take = () => api<{ places: number }>('POST', `/programmes/${programme}/places`, { layer: Number(chosen || options[0]?.id) }).then((r) => setTold([t('bring.places.done', { n: r.places })])).catch((e: unknown) => setTold(sentences(e)))
+  return (
+    <Sheet title={t('bring.places')}>
+      <Typography color="text.secondary">{t('bring.places.lead')}</Typography>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'end', mt: 2, flexWrap: 'wrap' }}>
+        <Box sx={{ minWidth: 220 }}><Choose label={t('check.layer')} value={chosen || String(options[0]?.id)} onChange={setChosen} options={options.map((l) => [String(l.id), l.title])} /></Box>
+        <Button variant="outlined" onClick={() => void take()}>{t('bring.places.do')}</Button>
+      </Box>
+      {told.length > 0 && <Box role="status" sx={{ mt: 2 }}>{told.map((l) => <div key={l}>{l}</div>)}</Box>}
+    </Sheet>
   )
 }
