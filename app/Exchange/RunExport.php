@@ -54,9 +54,12 @@ final class RunExport implements ShouldQueue
             };
             $export->fill(['state' => 'done', 'bytes' => (int) filesize($export->path())])->save();
         } catch (ExportStopped) {
+            // An answer that was not read to its end still holds the connection.
+            DB::disconnect();
             @unlink($export->path());
             $export->update(['state' => 'cancelled']);
         } catch (\Throwable $e) {
+            DB::disconnect();
             @unlink($export->path());
             $export->update(['state' => 'failed']);
             throw $e;

@@ -157,7 +157,16 @@ final class Convert
         Gdal::run([
             'ogr2ogr', '-f', 'CSV', $out, $path, $found['name'], '-lco', 'CREATE_CSVT=YES', '-lco', 'STRING_QUOTING=IF_AMBIGUOUS', ...($hasPlaces ? ['-lco', 'GEOMETRY=AS_WKT', '-dim', 'XY'] : []),
             ...($turn ? [...($given === null ? [] : ['-s_srs', $given]), '-t_srs', 'OGC:CRS84', '-skipfailures'] : []),
-        ], $driver, static fn (): bool => $import->wantsStop());
+        ], $driver, static function () use ($import): bool {
+            static $round = 0;
+            if (++$round % 100 !== 0) {
+                return false;
+            }
+            // Still at it, for whoever looks after imports that went silent.
+            $import->progress(0);
+
+            return $import->wantsStop();
+        });
         if (! is_file($out)) {
             throw Refused::because('intake_empty', 'file');
         }

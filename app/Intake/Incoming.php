@@ -65,6 +65,8 @@ final readonly class Incoming
             $settings = ['mode' => 'append', 'layer' => $into->id, 'title' => $into->title, 'zone' => $programme->time_zone] + ($settings ?? ['columns' => [], 'location' => []]);
         }
         $import = Import::query()->create(['programme_id' => $programme->id, 'user_id' => $user->id, 'state' => 'sending', 'files' => $kept, 'settings' => $settings]);
+        // Nothing of an earlier life of this number.
+        File::deleteDirectory($import->folder());
         File::ensureDirectoryExists($import->folder(), 0o700);
         foreach (array_keys($kept) as $n) {
             touch($import->file($n));

@@ -103,6 +103,9 @@ final class LandImport implements ShouldQueue
     {
         if ($settings->mode !== 'new') {
             $layer = Layer::query()->with('programme')->where('programme_id', $import->programme_id)->find($settings->layer) ?? throw Refused::because('intake_layer', 'layer');
+            if ($layer->visits_of !== null) {
+                throw Refused::because('intake_visits', 'layer');
+            }
             if ($settings->newChoices) {
                 $layer = NewChoices::add($layer, $import, $settings);
             }
@@ -111,7 +114,7 @@ final class LandImport implements ShouldQueue
         }
         $reading = (array) $import->reading;
         $distinct = array_map(static fn (array $c): array => (array) ($c['distinct'] ?? []), (array) $reading['columns']);
-        $kind = $settings->way === 'geometry' ? GeometryKind::from((string) ($import->settings['geometry'] ?? $reading['geometry'])) : GeometryKind::Point;
+        $kind = $settings->way === 'geometry' ? GeometryKind::from((string) $reading['geometry']) : GeometryKind::Point;
         $design = Proposal::design($settings, $distinct, $kind, implode(', ', array_column($import->files, 'name')), ($import->source['kind'] ?? '') === 'photos');
         $layer = Designs::createLayer($import->programme, $design, $import->user);
         $import->update(['made_layer' => true, 'layer_id' => $layer->id]);
@@ -147,6 +150,9 @@ final class LandImport implements ShouldQueue
             $counts = json_decode((string) @file_get_contents("$pipe.counts"), true);
             if (! $writer->isSuccessful() || ! is_array($counts)) {
                 throw new \RuntimeException("the rows could not be read: {$writer->getErrorOutput()}{$writer->getOutput()}");
+            }
+            if (isset($counts['refused'])) {
+                throw Refused::because($counts['refused'], 'file', null, (array) $counts['params']);
             }
             // LOAD DATA leaves out quietly what it cannot take; then none of it stays.
             if ($loaded !== $counts['made']) {

@@ -15,6 +15,7 @@ use PinYard\Geo\Position;
 use PinYard\Geo\Wkb;
 use PinYard\Geo\ZOrder;
 use PinYard\Intake\IntakeSettings;
+use PinYard\Refused;
 
 /**
  * Turns the rows of an import into lines for LOAD DATA, and puts aside those that must wait.
@@ -24,7 +25,7 @@ final class RowWriter
 {
     private const BATCH = 2_000;
 
-    /** Rows that wait are kept up to here; beyond it something else is wrong than single rows. */
+    /** With more rows than these waiting something else is wrong than single rows, and none of them lands. */
     public const MOST_WAITING = 200_000;
 
     private const ESCAPED = ['\\' => '\\\\', "\t" => '\\t', "\n" => '\\n', "\r" => '\\r', "\0" => '\\0'];
@@ -146,7 +147,7 @@ final class RowWriter
     private function wait(int $number, array $row, array $problems, array $candidates): void
     {
         if (++$this->waits > self::MOST_WAITING) {
-            return;
+            throw Refused::because('intake_most_wait', 'file', null, ['most' => self::MOST_WAITING]);
         }
         $this->waiting[] = [
             'import_id' => $this->import->id, 'row' => $number, 'cells' => json_encode(['cells' => array_map(mb_scrub(...), $row[0]), 'wkt' => $row[1]], JSON_UNESCAPED_UNICODE),

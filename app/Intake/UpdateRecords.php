@@ -29,7 +29,9 @@ final class UpdateRecords
     public function run(): void
     {
         $counts = ['changed' => 0, 'unchanged' => 0];
+        $done = 0;
         foreach ($this->batches() as $batch) {
+            $this->import->progress($done += count($batch));
             foreach ($this->compared($batch) as $number => [$row, $changes, $moved, $problems]) {
                 if ($problems !== []) {
                     $this->wait($number, $batch[$number], $problems);

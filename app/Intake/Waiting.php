@@ -149,6 +149,8 @@ final readonly class Waiting
         yield ['Row', ...$names, 'Reason'];
         foreach (DB::table('import_rows')->where('import_id', $this->import->id)->orderBy('row')->lazyById(1_000, 'row') as $row) {
             $cells = array_slice(array_pad(json_decode($row->cells, true)['cells'], count($names), ''), 0, count($names));
+            // No spreadsheet shall carry out what somebody wrote into a cell; bringing it in again takes the sign off.
+            $cells = array_map(static fn (string $c): string => $c !== '' && strpbrk($c[0], '=+-@') !== false && preg_match('/^[-+]?[\d.,]+/', $c) !== 1 ? "'$c" : $c, $cells);
             yield [(string) $row->row, ...$cells, implode(' ', array_column(json_decode($row->problems, true), 'message'))];
         }
     }

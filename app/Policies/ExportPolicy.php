@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Policies;
 
 use App\Models\Export;
+use App\Models\Layer;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
@@ -13,6 +14,9 @@ final class ExportPolicy
 {
     public function view(User $user, Export $export): Response
     {
-        return $export->user_id === $user->id && $export->layer->programme->memberFor($user) !== null ? Response::allow() : Response::denyAsNotFound();
+        // A layer in the bin gives nothing out.
+        $layer = Layer::query()->with('programme')->find($export->layer_id);
+
+        return $export->user_id === $user->id && $layer !== null && ! $layer->programme->trashed() && $layer->programme->memberFor($user) !== null ? Response::allow() : Response::denyAsNotFound();
     }
 }

@@ -104,3 +104,14 @@ it('puts photos into a zip under the names of their records', function (): void 
     $zip->open($this->get("/api/v1/exports/{$export['id']}/file")->assertOk()->baseResponse->getFile()->getPathname());
     expect($zip->getFromName('x-y-1.jpg'))->toBe($bytes)->and($zip->getFromName('index.csv'))->toContain('x-y-1.jpg');
 });
+
+it('stops when its maker wants it no longer, and gives nothing out of a layer in the bin', function (): void {
+    config(['queue.default' => 'null', 'queue.connections.null' => ['driver' => 'null']]);
+    $export = $this->postJson("/api/v1/layers/{$this->layer_->id}/exports", ['format' => 'csv'])->json();
+    $this->deleteJson("/api/v1/exports/{$export['id']}")->assertNoContent();
+    // Reports come every few thousand records; this one is made to come at once.
+    $model = App\Models\Export::query()->findOrFail($export['id']);
+    expect(fn () => App\Exchange\RunExport::report($model, 5_000))->toThrow(App\Exchange\ExportStopped::class);
+    $this->layer_->delete();
+    $this->getJson("/api/v1/exports/{$export['id']}")->assertNotFound();
+});

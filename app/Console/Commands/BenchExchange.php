@@ -28,7 +28,7 @@ use Symfony\Component\Process\Process;
 /** Times bringing in, taking out and finding areas, each beside the raw limit of the same machine in the same run. */
 final class BenchExchange extends Command
 {
-    protected $signature = 'bench:exchange {--rows=1000000} {--areas=500} {--runs=1}';
+    protected $signature = 'bench:exchange {--rows=1000000} {--areas=500} {--runs=1} {--without-export}';
 
     protected $description = 'Measures bringing in and taking out as ratios to raw limits';
 
@@ -44,7 +44,9 @@ final class BenchExchange extends Command
         $programme->members()->create(['user_id' => $user->id, 'role' => Role::Coordinator]);
         $this->line(sprintf('%-62s %10s %10s %7s', "$rows rows of 12 columns", 'ours', 'raw', 'ratio'));
         $layer = $this->import($programme, $user, $rows);
-        $this->export($layer, $user);
+        if (! $this->option('without-export')) {
+            $this->export($layer, $user);
+        }
         $this->areas($programme, $layer, (int) $this->option('areas'));
         file_put_contents((string) getenv('PINYARD_VAR').'/exchange.json', json_encode(['rows' => $rows, 'results' => $this->results], JSON_PRETTY_PRINT));
 

@@ -8,6 +8,7 @@ use App\Intake\RowWriter;
 use App\Models\Import;
 use App\Models\Layer;
 use Illuminate\Console\Command;
+use PinYard\Refused;
 
 /** The other half of App\Intake\LandImport: writes lines for LOAD DATA into a pipe. */
 final class WriteImportRows extends Command
@@ -25,7 +26,11 @@ final class WriteImportRows extends Command
         $writer = new RowWriter($import, $layer);
         touch("{$this->argument('pipe')}.ready");
         $out = fopen((string) $this->argument('pipe'), 'wb') ?: throw new \RuntimeException('no pipe');
-        $counts = $writer->write($out, (int) $this->argument('change-number'));
+        try {
+            $counts = $writer->write($out, (int) $this->argument('change-number'));
+        } catch (Refused $e) {
+            $counts = ['refused' => $e->problems[0]->code, 'params' => $e->problems[0]->params];
+        }
         fclose($out);
         file_put_contents("{$this->argument('pipe')}.counts", json_encode($counts + ['memory' => memory_get_peak_usage(true)], JSON_THROW_ON_ERROR));
 

@@ -66,7 +66,7 @@ final class ImportController
     public function settings(Request $request, Import $import): JsonResponse
     {
         $this->expect($import, ['review']);
-        $given = $request->json()->all();
+        $given = array_intersect_key($request->json()->all(), array_flip(['title', 'mode', 'layer', 'table', 'head_row', 'zone', 'columns', 'location', 'unfit', 'key_column', 'new_choices']));
         $settings = IntakeSettings::of($given);
         $kept = ['names' => $import->settings['names'] ?? []] + $given;
         $system = $settings->way === 'geometry' ? $settings->system : '';
@@ -89,6 +89,9 @@ final class ImportController
         $this->expect($import, ['review']);
         if ($layer->programme_id !== $import->programme_id) {
             abort(404);
+        }
+        if ($layer->visits_of !== null) {
+            throw Refused::because('intake_visits', 'layer');
         }
 
         return new JsonResponse(['layer' => $layer->id] + Proposal::into((array) $import->settings, $layer->design()));
