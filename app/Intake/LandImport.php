@@ -77,6 +77,11 @@ final class LandImport implements ShouldQueue
         // Ids of this import share their first ten bytes; the number of the row is the rest (RFC 9562, section 6.2, a counter).
         $import->update(['prefix' => substr(RecordId::make()->bytes(), 0, 10), 'layer_id' => $layer->id]);
         $import->progress(0);
+        if ($settings->mode === 'attach') {
+            (new AttachPhotos($import, $layer, $settings))->run();
+
+            return;
+        }
         if ($settings->mode === 'update') {
             (new UpdateRecords($import, $layer, $settings))->run();
         }

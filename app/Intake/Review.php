@@ -32,8 +32,8 @@ final readonly class Review
     public static function of(Import $import): array
     {
         $settings = IntakeSettings::of((array) $import->settings);
-        $layer = $settings->mode === 'new' ? null : Layer::query()->with('programme')->where('programme_id', $import->programme_id)->find($settings->layer);
-        $design = $layer?->design() ?? self::design($import, $settings);
+        $layer = $settings->mode === 'new' || $settings->mode === 'attach' ? null : Layer::query()->with('programme')->where('programme_id', $import->programme_id)->find($settings->layer);
+        $design = $layer?->design() ?? ($settings->mode === 'attach' ? AttachPhotos::design() : self::design($import, $settings));
         $maker = new Maker($settings, $design, $import->programme);
         $seen = ['tried' => 0, 'ready' => 0, 'placed' => 0, 'wait' => 0];
         $unfit = array_fill_keys(array_keys($settings->columns), ['count' => 0, 'rows' => []]);

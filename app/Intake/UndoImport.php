@@ -23,7 +23,7 @@ final class UndoImport
     public static function run(Import $import): array
     {
         $layer = Layer::query()->with('programme')->find($import->layer_id) ?? throw Refused::because('intake_layer', 'layer');
-        $restored = self::restore($import, $layer);
+        $restored = ($import->settings['mode'] ?? '') === 'attach' ? self::detach($import, $layer) : self::restore($import, $layer);
         $told = DB::transaction(static function () use ($import, $layer, $restored): array {
             $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($layer->id);
             [$from, $to] = [$import->idOf(0), $import->prefix."\xFF\xFF\xFF\xFF\xFF\xFF"];
@@ -50,6 +50,31 @@ final class UndoImport
         AreasLink::changed($layer->refresh());
 
         return $told;
+    }
+
+    /**
+     * Photos that were put to records are taken away again; their bytes stay, as of any that is removed.
+     *
+     * @return array{int, list<string>}
+     */
+    private static function detach(Import $import, Layer $layer): array
+    {
+        return DB::transaction(static function () use ($import, $layer): array {
+            $layer = Layer::query()->lockForUpdate()->findOrFail($layer->id);
+            $hashes = [];
+            foreach ((array) ($import->source['photos'] ?? []) as $path) {
+                $hashes[] = (string) @hash_file('sha256', $import->folder((string) $path));
+            }
+            $count = 0;
+            foreach (DB::table('import_changes')->where('import_id', $import->id)->pluck('record_id') as $record) {
+                $count += DB::table('attachments')->where('layer_id', $layer->id)->where('record_id', $record)->whereIn('sha256', $hashes)->where('state', 'stored')->update(['state' => 'removed']);
+                DB::table($layer->table())->where('id', $record)->update(['change_number' => ++$layer->change_number]);
+            }
+            $layer->save();
+            DB::table('import_changes')->where('import_id', $import->id)->delete();
+
+            return [$count, []];
+        });
     }
 
     /**

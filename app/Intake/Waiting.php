@@ -78,16 +78,18 @@ final readonly class Waiting
         $settings = IntakeSettings::of((array) $this->import->settings);
         $landed = DB::transaction(function () use ($numbers, $match, $settings): int {
             $layer = Layer::query()->with('programme')->lockForUpdate()->find($this->import->layer_id) ?? throw Refused::because('intake_layer', 'layer');
-            $maker = new Maker($settings, $layer->design(), $this->import->programme);
+            $maker = new Maker($settings, $settings->mode === 'attach' ? AttachPhotos::design() : $layer->design(), $this->import->programme);
             $landed = 0;
             $query = DB::table('import_rows')->where('import_id', $this->import->id)->when($numbers !== null, static fn ($q) => $q->whereIn('row', $numbers ?? []))->orderBy('row');
             foreach ($query->get()->chunk(500) as $rows) {
-                $landed += $this->land($layer, $maker, $rows->values()->all(), $match);
+                $landed += $this->land($layer, $maker, $settings, $rows->values()->all(), $match);
             }
             $layer->save();
-            (new PhotosOfRows($this->import, $layer))->attach();
+            if ($settings->mode !== 'attach') {
+                (new PhotosOfRows($this->import, $layer))->attach();
+            }
             $counts = (array) $this->import->counts;
-            $this->import->update(['counts' => ['waiting' => DB::table('import_rows')->where('import_id', $this->import->id)->count(), 'made' => ($counts['made'] ?? 0) + $landed] + $counts]);
+            $this->import->update(['counts' => ['waiting' => DB::table('import_rows')->where('import_id', $this->import->id)->count(), $settings->mode === 'attach' ? 'changed' : 'made' => ($counts[$settings->mode === 'attach' ? 'changed' : 'made'] ?? 0) + $landed] + $counts]);
 
             return $landed;
         }, 3);
@@ -100,7 +102,7 @@ final readonly class Waiting
     }
 
     /** @param  list<object>  $rows */
-    private function land(Layer $layer, Maker $maker, array $rows, ?float $match): int
+    private function land(Layer $layer, Maker $maker, IntakeSettings $settings, array $rows, ?float $match): int
     {
         $batch = array_map(static function (object $row): array {
             $kept = json_decode($row->cells, true);
@@ -114,9 +116,19 @@ final readonly class Waiting
             $told = $row->place === null ? [] : (array) json_decode($row->place, true);
             $best = $match !== null && ($told['candidates'][0]['score'] ?? 0) >= $match ? $told['candidates'][0] : null;
             $chosen = $told['chosen'] ?? $best;
-            if ($place === null && is_array($chosen)) {
+            // What a person showed on the map counts more than what the row says.
+            if (is_array($chosen) && ($place === null || isset($told['chosen']))) {
                 $place = Position::of($chosen['lon'], $chosen['lat']);
                 $problems = array_values(array_filter($problems, static fn (Problem $p): bool => $p !== $at->problem));
+            }
+            if ($place instanceof Position && $settings->mode === 'attach') {
+                $problem = AttachPhotos::put($this->import, $layer, $settings, $batch[$i][0][0] ?? '', $place);
+                $problems = $problem === null ? [] : [$problem];
+                if ($problem === null) {
+                    $done[] = $row->row;
+
+                    continue;
+                }
             }
             if ($place === null || $problems !== []) {
                 DB::table('import_rows')->where('import_id', $this->import->id)->where('row', $row->row)->update([
@@ -139,7 +151,7 @@ final readonly class Waiting
         DB::table($layer->table())->insert($records);
         DB::table('import_rows')->where('import_id', $this->import->id)->whereIn('row', $done)->delete();
 
-        return count($records);
+        return count($done);
     }
 
     /** @return \Generator<list<string>> rows of a CSV file with what stands against each, heads first */

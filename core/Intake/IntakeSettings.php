@@ -14,7 +14,7 @@ final readonly class IntakeSettings
     public const MOST_COLUMNS = 200;
 
     /**
-     * @param  'new'|'append'|'update'  $mode
+     * @param  'new'|'append'|'update'|'attach'  $mode  `attach` puts photos to records that are there
      * @param  int  $headRow  0 where the table has no heads
      * @param  list<ColumnSettings>  $columns  by their place in the table
      * @param  'pair'|'text'|'geometry'|'none'  $way  how a row says where it is
@@ -22,6 +22,7 @@ final readonly class IntakeSettings
      * @param  string  $system  coordinate reference system of a pair, `EPSG:4326`; of a geometry, where its file does not say
      * @param  float  $match  places found by name are taken from this likeness on, 0 to 1
      * @param  'wait'|'empty'  $unfit  whether a row with a value that does not fit waits, or lands without that value
+     * @param  float  $within  metres from a photo to the record that it is put to
      * @param  int|null  $keyColumn  whose value finds the record, where records are updated
      */
     private function __construct(
@@ -40,6 +41,7 @@ final readonly class IntakeSettings
         public string $unfit,
         public ?int $keyColumn,
         public bool $newChoices,
+        public float $within,
     ) {
     }
 
@@ -70,7 +72,7 @@ final readonly class IntakeSettings
             $problems[] = new Problem('too_many', 'columns', $taken, ['count' => $taken, 'most' => self::MOST_COLUMNS]);
         }
         $location = is_array($d['location'] ?? null) ? $d['location'] : [];
-        $mode = in_array($d['mode'] ?? null, ['new', 'append', 'update'], true) ? $d['mode'] : 'new';
+        $mode = in_array($d['mode'] ?? null, ['new', 'append', 'update', 'attach'], true) ? $d['mode'] : 'new';
         $way = in_array($location['way'] ?? null, ['pair', 'text', 'geometry', 'none'], true) ? $location['way'] : 'none';
         $place = array_values(array_filter(is_array($location['columns'] ?? null) ? $location['columns'] : [], static fn (mixed $i): bool => is_int($i) && isset($columns[$i])));
         if ($way === 'pair' && count($place) !== 2 || $way === 'text' && $place === []) {
@@ -99,6 +101,7 @@ final readonly class IntakeSettings
         return new self(
             $title, $mode, is_int($d['layer'] ?? null) ? $d['layer'] : null, is_string($d['table'] ?? null) ? $d['table'] : '', is_int($d['head_row'] ?? null) ? max(0, $d['head_row']) : 1, $zone, $columns, $way, $place,
             $system, ($location['mend'] ?? true) !== false, is_numeric($location['match'] ?? null) ? max(0.5, min(1.0, (float) $location['match'])) : 0.85, ($d['unfit'] ?? 'wait') === 'empty' ? 'empty' : 'wait', $key, ($d['new_choices'] ?? false) === true,
+            is_numeric($d['within'] ?? null) ? max(1.0, min(5_000.0, (float) $d['within'])) : 25.0,
         );
     }
 

@@ -134,3 +134,25 @@ it('puts geotagged photos on the map, each a record with its picture', function 
     expect($this->postJson("/api/v1/imports/{$import['id']}/retry", ['rows' => [3]])->json('landed'))->toBe(1);
     expect(collect($this->recordsOf($import['layer']))->firstWhere('name', 'b.jpg')['photos'])->toHaveCount(1);
 });
+
+it('puts photos to the nearest record within a distance, and takes them away again', function (): void {
+    $layer = $this->layer($this->programme_, ['name_field' => 'code']);
+    $this->sync($this->desk, [$this->add($layer, ['values' => ['code' => 'near', 'species' => 'CC'], 'geometry' => ['type' => 'Point', 'coordinates' => [-11.5, -14.5]]]), $this->add($layer, ['values' => ['code' => 'nearer', 'species' => 'CC'], 'geometry' => ['type' => 'Point', 'coordinates' => [-11.5001, -14.5]]])]);
+    $photos = [];
+    // One some 11 m from the one record and 3 m from the other, one a kilometre away.
+    foreach (['a' => [14.5, 11.50013], 'far' => [14.51, 11.5]] as $name => [$south, $west]) {
+        $path = sys_get_temp_dir()."/at-$name.jpg";
+        file_put_contents($path, $this->jpeg());
+        exec("exiftool -q -overwrite_original -GPSLatitude=$south -GPSLatitudeRef=S -GPSLongitude=$west -GPSLongitudeRef=W $path");
+        $photos["$name.jpg"] = (string) file_get_contents($path);
+    }
+    $import = $this->bring($this->desk, $this->programme_, ['p.zip' => $this->zip($photos)]);
+    $import = $this->land($this->decide($import, ['mode' => 'attach', 'layer' => $layer->id, 'within' => 30]));
+    expect($import['counts'])->toMatchArray(['read' => 2, 'changed' => 1, 'waiting' => 1, 'made' => 0]);
+    $records = fn () => collect($this->recordsOf($layer->id))->keyBy('name');
+    expect($records())->toHaveCount(2)->and($records()['nearer']['photos'])->toHaveCount(1)->and($records()['near']['photos'])->toBe([])
+        ->and($this->getJson("/api/v1/imports/{$import['id']}/waiting")->json('0.problems.0.code'))->toBe('intake_none_near');
+    $this->patchJson("/api/v1/imports/{$import['id']}/waiting/3", ['place' => ['lon' => -11.5, 'lat' => -14.5]])->assertNoContent();
+    expect($this->postJson("/api/v1/imports/{$import['id']}/retry", [])->json('landed'))->toBe(1)->and($records()['near']['photos'])->toHaveCount(1);
+    expect($this->postJson("/api/v1/imports/{$import['id']}/undo")->json('restored'))->toBe(2)->and($records()['near']['photos'])->toBe([]);
+});

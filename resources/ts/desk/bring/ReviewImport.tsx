@@ -85,7 +85,7 @@ export function ReviewImport({ found, onChanged }: { found: Import; onChanged: (
           </Box>
           <Box sx={{ display: 'flex', gap: 2 }}>
             <Button variant="outlined" onClick={() => void leave()}>{t('bring.leaveit')}</Button>
-            <Button disabled={busy || said.length > 0 || open.length > 0} onClick={() => void land()}>{settings.mode === 'update' && review?.update ? t('bring.update', { n: review.update.changed + review.update.added }) : rows === 0 ? t('bring.land.empty') : t(settings.mode === 'new' ? 'bring.land.new' : 'bring.land.into', { n: formatNumber(ready), count: ready })}</Button>
+            <Button disabled={busy || said.length > 0 || open.length > 0} onClick={() => void land()}>{settings.mode === 'attach' ? t('bring.land.attach', { n: review?.placed ?? 0 }) : settings.mode === 'update' && review?.update ? t('bring.update', { n: review.update.changed + review.update.added }) : rows === 0 ? t('bring.land.empty') : t(settings.mode === 'new' ? 'bring.land.new' : 'bring.land.into', { n: formatNumber(ready), count: ready })}</Button>
           </Box>
         </Box>
         <Box role="status" sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
@@ -102,7 +102,8 @@ export function ReviewImport({ found, onChanged }: { found: Import; onChanged: (
           <Choose label={t('bring.target')} value={settings.mode === 'new' ? 'new' : String(settings.layer)} onChange={(v) => void target(v)}
             options={[['new', t('bring.target.new')], ...(layers.data ?? []).filter((l) => l.visits_of === null).map((l): [string, string] => [String(l.id), t('bring.target.into', { layer: l.title })])]} />
           {settings.mode === 'new' ? <TextInput label={t('bring.name')} value={settings.title} onChange={(title) => change({ title })} />
-            : <Choose label={t('bring.how')} value={settings.mode} onChange={(mode) => change({ mode: mode as Settings['mode'], key_column: mode === 'update' ? settings.columns.findIndex((c) => c.take) : null })} options={[['append', t('bring.how.append')], ['update', t('bring.how.update')]]} />}
+            : <Choose label={t('bring.how')} value={settings.mode} onChange={(mode) => change({ mode: mode as Settings['mode'], key_column: mode === 'update' ? settings.columns.findIndex((c) => c.take) : null })} options={[['append', t('bring.how.append')], ['update', t('bring.how.update')], ...(found.source?.kind === 'photos' ? [['attach', t('bring.how.attach')] as [string, string]] : [])]} />}
+          {settings.mode === 'attach' && <TextInput label={t('bring.within')} type="number" value={settings.within} onChange={(v) => change({ within: Number(v) || 1 })} />}
           {settings.mode === 'update' && <Choose label={t('bring.key')} value={String(settings.key_column ?? '')} onChange={(v) => change({ key_column: Number(v) })} options={settings.columns.flatMap((c, i): [string, string][] => (c.take ? [[String(i), columns[i]?.name ?? c.label]] : []))} />}
           {tables.length > 1 && <Choose label={t('bring.sheet')} value={found.source?.table ?? ''} onChange={(table) => change({ table, head_row: 1 })} options={tables.map((x) => [x.name, x.name])} />}
         </Sheet>

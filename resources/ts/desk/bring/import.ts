@@ -4,7 +4,7 @@ import type { FieldKind, GeometryKind, Problem } from '../../shared/types'
 
 export type Column = { take: boolean; key: string; label: string; kind: FieldKind; order: 'ymd' | 'dmy' | 'mdy' | null; comma: boolean; with: number | null }
 export type Location = { way: 'pair' | 'text' | 'geometry' | 'none'; columns: number[]; system: string; mend: boolean; match: number }
-export type Settings = { title: string; mode: 'new' | 'append' | 'update'; layer: number | null; table: string; head_row: number; zone: string; names: string[]; columns: Column[]; location: Location; unfit: 'wait' | 'empty'; key_column: number | null; new_choices: boolean }
+export type Settings = { title: string; mode: 'new' | 'append' | 'update' | 'attach'; layer: number | null; within: number; table: string; head_row: number; zone: string; names: string[]; columns: Column[]; location: Location; unfit: 'wait' | 'empty'; key_column: number | null; new_choices: boolean }
 export type Found = { name: string; kind: FieldKind; confidence: number; order: Column['order']; samples: string[]; filled: number; empty: number; distinct: Record<string, number> | null }
 export type Candidate = { name: string; of: string; lon: number; lat: number; score: number }
 export type ReviewRow = { row: number; cells: string[]; bad: Record<string, string>; values: Record<string, string | null>; place: string | null; how: string | null; problems: Problem[] }
