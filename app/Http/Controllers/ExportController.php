@@ -71,6 +71,8 @@ final class ExportController
             'layer_id' => $layer->id, 'user_id' => $request->user()->id, 'state' => 'working', 'name' => (Str::slug($layer->title) ?: 'records').($format === Format::Photos ? '-photos' : '').'.'.$format->extension(),
             'settings' => ['format' => $format->value, 'choices' => $choices, 'times' => $request->json('times', 'utc'), 'slice' => $slice, 'filter' => $filter, 'ids' => $ids],
         ]);
+        // Nothing of an earlier life of this number.
+        array_map(static fn (string $end): bool => ! is_file($export->path().$end) || unlink($export->path().$end), ['', '.stop', '.progress']);
         RunExport::dispatch($export->id);
 
         return new JsonResponse($this->present($export->refresh()), 202);

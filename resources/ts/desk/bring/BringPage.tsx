@@ -40,7 +40,7 @@ export function BringPage() {
       <Typography><Link to={`/desk/p/${programme.id}/build/bring`}>{t('bring.title')}</Link> › {i.files.map((f) => f.name).slice(0, 2).join(', ')}</Typography>
       {BUSY.includes(i.state) ? (
         <Sheet>
-          <Typography variant="h1" role="status">{t(i.state === 'landing' ? 'bring.landing' : 'bring.reading')}</Typography>
+          <Typography variant="h1" role="status">{t(i.state === 'landing' ? 'bring.landing' : i.state === 'sending' ? 'bring.coming' : 'bring.reading')}</Typography>
           <Typography sx={{ my: 3 }}>{t('bring.rows', { n: formatNumber(i.progress ?? 0) })}{i.state === 'landing' && i.rows ? ` / ${formatNumber(i.rows)}` : ''}</Typography>
           <LinearProgress aria-label={t('bring.progress')} variant={i.state === 'landing' && i.rows ? 'determinate' : 'indeterminate'} value={i.rows ? Math.min(100, (100 * (i.progress ?? 0)) / i.rows) : 0} />
           <Typography color="text.secondary" sx={{ my: 3 }}>{t('bring.leave')}</Typography>
