@@ -57,13 +57,42 @@ final readonly class Shape
         if (! $several || $kind === GeometryKind::Line) {
             return self::of($kind, $several ? $coordinates : ($kind === GeometryKind::Line ? [$coordinates] : $coordinates));
         }
+        try {
+            return self::ofPolygons($coordinates);
+        } catch (Refused $e) {
+            // A part that encloses nothing is none; map files carry such slivers.
+            $whole = $e->problems[0]->code === 'shape_area_small' ? array_values(array_filter($coordinates, self::encloses(...))) : [];
+
+            return $whole === [] ? throw $e : self::ofPolygons($whole);
+        }
+    }
+
+    private static function encloses(mixed $polygon): bool
+    {
+        try {
+            self::of(GeometryKind::Area, is_array($polygon) ? $polygon : []);
+
+            return true;
+        } catch (Refused $e) {
+            // What is wrong in another way is to be told of.
+            return $e->problems[0]->code !== 'shape_area_small';
+        }
+    }
+
+    /**
+     * @param  array<mixed>  $polygons  each with its rings
+     *
+     * @throws Refused
+     */
+    private static function ofPolygons(array $polygons): self
+    {
         $rings = $begins = [];
-        foreach ($coordinates as $polygon) {
+        foreach ($polygons as $polygon) {
             $begins[] = count($rings);
             array_push($rings, ...(is_array($polygon) && $polygon !== [] ? array_values($polygon) : throw Refused::because('shape_no_list', 'geometry')));
         }
 
-        return self::of($kind, $rings, $begins);
+        return self::of(GeometryKind::Area, $rings, $begins);
     }
 
     /**

@@ -17,6 +17,9 @@ final class Proposal
     /** Choices of a new list at the most. */
     private const MOST_CHOICES = ColumnTally::DISTINCT;
 
+    /** What columns are called that hold what a record is called. */
+    private const NAMES = '/^(name|title|label|titel|titre|título|titulo|nom|nombre|nome|naam|namn|navn|bezeichnung|nama)$/iu';
+
     /**
      * @param  list<string>  $names
      * @param  list<ColumnTally>  $tallies
@@ -118,10 +121,9 @@ final class Proposal
             }
             $fields[] = $field;
         }
-        $name = null;
-        foreach ($fields as $field) {
-            $name ??= $field['kind'] === FieldKind::ShortText->value ? $field['key'] : null;
-        }
+        $texts = array_values(array_filter($fields, static fn (array $f): bool => $f['kind'] === FieldKind::ShortText->value));
+        $called = array_values(array_filter($texts, static fn (array $f): bool => preg_match(self::NAMES, trim($f['label'])) === 1));
+        $name = $called[0]['key'] ?? $texts[0]['key'] ?? null;
 
         return LayerDesign::fromArray(array_filter([
             'title' => $s->title, 'purpose' => '', 'geometry' => $geometry->value, 'fields' => $fields, 'name_field' => $name, 'photos' => ['allowed' => true] + ($photos ? ['least' => 0, 'most' => 10] : []), 'info' => ['source' => mb_substr($source, 0, 200)],
