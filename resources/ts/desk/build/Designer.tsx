@@ -151,9 +151,10 @@ function Bench({ saved }: { saved: Layer | null }) {
         ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base, design: document, decisions })
         : await api<Layer>('POST', `/programmes/${programme.id}/layers`, document)
       client.setQueryData(['layer', made.id], made)
+      // A new layer has an address from now on. Who saved an older one may have gone elsewhere meanwhile, and stays there.
+      if (!saved) await navigate(`/desk/p/${programme.id}/build/${made.id}`)
       for (const key of ['layers', 'ready', 'sheet', 'questions', 'lists', 'things']) await client.invalidateQueries({ queryKey: [key, programme.id] })
       await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
-      await navigate(`/desk/p/${programme.id}/build/${made.id}`)
     } catch (caught) {
       setError(caught)
     }
