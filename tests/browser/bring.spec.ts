@@ -134,3 +134,28 @@ test('a zip of photos lands on the map, one without a place is put there, and al
   await expect(page.getByText(/cut to ten letters/)).toBeVisible()
   await sound(page, 'taking out')
 })
+
+test('a file whose sending was cut by the network goes on from where it stood', async ({ browser, playwright, baseURL }) => {
+  test.setTimeout(240_000)
+  const page = await desk(browser)
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
+  const { id: programme } = (await (await api.post('/programmes', { name: `Cut ${Date.now() % 1e6}`, time_zone: 'UTC', area: [-11.7, -14.2, -11.6, -14.1] })).json()) as { id: number }
+  const at = join(folder(), 'long.csv')
+  // Three pieces of 8 MB; the second meets no network, and neither does any after it.
+  writeFileSync(at, 'code,lat,lon,remark\n' + Array.from({ length: 200_000 }, (_, i) => `C-${i},-14.15,-11.65,${'x'.repeat(80)}\n`).join(''))
+  let pieces = 0
+  await page.route('**/api/v1/imports/*/files/*', (route) => (++pieces === 2 ? page.context().setOffline(true).then(() => route.abort()) : route.continue()))
+  await page.goto(`/desk/p/${programme}/build/bring`)
+  await page.getByLabel('Bring in a file').last().setInputFiles(at)
+  await expect(page.getByRole('alert')).toContainText('cannot be reached', { timeout: 60_000 })
+  await page.unroute('**/api/v1/imports/*/files/*')
+  await page.context().setOffline(false)
+  await page.reload()
+  await page.getByRole('link', { name: 'long.csv' }).click()
+  await expect(page.getByText('Not all of it has arrived.')).toBeVisible()
+  await page.getByLabel('Choose it again and go on').last().setInputFiles({ name: 'other.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b') })
+  await expect(page.getByText('That is another file.')).toBeVisible()
+  await page.getByLabel('Choose it again and go on').last().setInputFiles(at)
+  await expect(page.getByRole('heading', { name: 'Check it before it lands' })).toBeVisible({ timeout: 90_000 })
+  await expect(page.getByText('200,000 rows').first()).toBeVisible()
+})

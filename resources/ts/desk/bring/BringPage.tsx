@@ -12,6 +12,7 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { formatNumber, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import { BringButton } from './BringList'
+import { GoOn } from './GoOn'
 import type { Import } from './import'
 import { Result } from './Result'
 import { ReviewImport } from './ReviewImport'
@@ -43,7 +44,7 @@ export function BringPage() {
           <Typography variant="h1" role="status">{t(i.state === 'landing' ? 'bring.landing' : i.state === 'sending' ? 'bring.coming' : 'bring.reading')}</Typography>
           <Typography sx={{ my: 3 }}>{t('bring.rows', { n: formatNumber(i.progress ?? 0) })}{i.state === 'landing' && i.rows ? ` / ${formatNumber(i.rows)}` : ''}</Typography>
           <LinearProgress aria-label={t('bring.progress')} variant={i.state === 'landing' && i.rows ? 'determinate' : 'indeterminate'} value={i.rows ? Math.min(100, (100 * (i.progress ?? 0)) / i.rows) : 0} />
-          <Typography color="text.secondary" sx={{ my: 3 }}>{t('bring.leave')}</Typography>
+          {i.state === 'sending' ? <GoOn found={i} /> : <Typography color="text.secondary" sx={{ my: 3 }}>{t('bring.leave')}</Typography>}
           <Button variant="outlined" onClick={() => void api<Import>('POST', `/imports/${i.id}/cancel`).then(set)}>{t('bring.stop')}</Button>
         </Sheet>
       ) : (

@@ -27,9 +27,14 @@ const PIECE = 8_000_000
 const TRIES = 5
 
 /** Announces files and sends their bytes. */
-export async function sendFiles(programme: number, files: File[], options: { like?: number; layer?: number } = {}, onShare: (share: number) => void = () => undefined, onBegun: (made: ImportLine) => void = () => undefined): Promise<ImportLine> {
+export async function sendFiles(programme: number, files: File[], options: { like?: number; layer?: number } = {}, onShare: (share: number) => void = () => undefined): Promise<ImportLine> {
   const made = await api<ImportLine>('POST', `/programmes/${programme}/imports`, { files: files.map((f) => ({ name: f.name, bytes: f.size })), ...options })
-  onBegun(made)
+  await sendBytes(made.id, files, onShare)
+  return made
+}
+
+/** Sends what the server does not have yet of files that were announced, each from where it stands. */
+export async function sendBytes(id: number, files: File[], onShare: (share: number) => void = () => undefined) {
   const total = files.reduce((sum, f) => sum + f.size, 0)
   let before = 0
   for (const [n, file] of files.entries()) {
@@ -37,7 +42,7 @@ export async function sendFiles(programme: number, files: File[], options: { lik
     let failures = 0
     while (offset < file.size) {
       try {
-        const response = await fetch(`/api/v1/imports/${made.id}/files/${n}`, {
+        const response = await fetch(`/api/v1/imports/${id}/files/${n}`, {
           method: 'PATCH', credentials: 'same-origin', body: file.slice(offset, offset + PIECE),
           headers: { Accept: 'application/json', 'Content-Type': 'application/offset+octet-stream', 'Upload-Offset': String(offset), ...csrfHeaders() },
         })
@@ -45,12 +50,17 @@ export async function sendFiles(programme: number, files: File[], options: { lik
         offset = ((await response.json()) as { offset: number }).offset
         failures = 0
       } catch (e) {
-        if (e instanceof ApiError && e.status < 500 || ++failures >= TRIES) throw e
+        if ((e instanceof ApiError && e.status < 500) || ++failures >= TRIES) throw e instanceof ApiError ? e : new ApiError(0, 'offline', t('failure.offline'))
         await new Promise((later) => setTimeout(later, 1000 * failures))
       }
       onShare(total ? (before + offset) / total : 1)
     }
     before += file.size
   }
-  return made
+}
+
+/** The files of an import that stopped half-way, in their order, among those that a person chose again; null if one is missing or another. */
+export function sameFiles(found: ImportLine, chosen: File[]): File[] | null {
+  const files = found.files.map((f) => chosen.find((c) => c.size === f.bytes && (c.name === f.name || f.name.endsWith(`-${c.name}`))))
+  return files.every((f) => f !== undefined) ? (files as File[]) : null
 }
