@@ -43,8 +43,9 @@ final class CsvRows
                 $open[] = $line;
                 $length += strlen($line) + 1;
                 $whole = count($open) === 1 ? $line : implode("\n", $open);
-                if ((count($open) === 1 || substr_count($line, '"') % 2 === 1) && ! $this->isOpen($whole)) {
-                    yield ++$number => array_map(strval(...), str_getcsv($whole, $this->delimiter, '"', ''));
+                $cells = count($open) === 1 || substr_count($line, '"') % 2 === 1 ? $this->cells($whole) : null;
+                if ($cells !== null) {
+                    yield ++$number => $cells;
                     [$open, $length] = [[], 0];
                 } elseif ($length > $this->longest) {
                     // A quote that is never closed would swallow all rows to the end; from here on quotes are characters like others.
@@ -77,29 +78,38 @@ final class CsvRows
         return array_map(static fn (string $c): string => trim($c, '"'), explode($this->delimiter, $line));
     }
 
-    /** Whether a line ends within a quoted cell; a quote in the middle of a cell is a character like others. */
-    private function isOpen(string $line): bool
+    /**
+     * Cells of a row with quotes in it. Blanks before a quote are left out, as spreadsheets do; a quote in the middle of a cell is a letter.
+     * PHP's own reader is not asked: of a quote that stays open it makes bytes that nobody wrote.
+     *
+     * @return list<string>|null null where it ends within a quoted cell
+     */
+    private function cells(string $row): ?array
     {
+        $cells = [];
         $at = 0;
-        $end = strlen($line);
-        while ($at < $end) {
-            if ($line[$at] === '"') {
-                do {
-                    $at = strpos($line, '"', $at + 1);
-                    if ($at === false) {
-                        return true;
-                    }
-                    $at++;
-                } while ($at < $end && $line[$at] === '"');
+        do {
+            $cell = '';
+            $begin = $at + strspn($row, ' ', $at);
+            if (($row[$begin] ?? '') === '"') {
+                $at = $begin + 1;
+                while (($quote = strpos($row, '"', $at)) !== false && ($row[$quote + 1] ?? '') === '"') {
+                    $cell .= substr($row, $at, $quote + 1 - $at);
+                    $at = $quote + 2;
+                }
+                if ($quote === false) {
+                    return null;
+                }
+                $cell .= substr($row, $at, $quote - $at);
+                $at = $quote + 1;
             }
-            $at = strpos($line, $this->delimiter, $at);
-            if ($at === false) {
-                return false;
-            }
-            $at++;
-        }
+            $end = strpos($row, $this->delimiter, $at);
+            $rest = $end === false ? substr($row, $at) : substr($row, $at, $end - $at);
+            $cells[] = $begin < $at && trim($rest) === '' ? $cell : $cell.$rest;
+            $at = (int) $end + 1;
+        } while ($end !== false);
 
-        return false;
+        return $cells;
     }
 
     /** @return \Generator<string> without their ends, be those of Windows, Unix or the first Macintosh */

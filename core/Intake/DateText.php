@@ -16,7 +16,7 @@ final class DateText
 
     private const MONTHS = [
         'jan' => 1, 'feb' => 2, 'mar' => 3, 'apr' => 4, 'may' => 5, 'jun' => 6, 'jul' => 7, 'aug' => 8, 'sep' => 9, 'oct' => 10, 'nov' => 11, 'dec' => 12,
-        'mär' => 3, 'mrz' => 3, 'mai' => 5, 'okt' => 10, 'dez' => 12, 'ene' => 1, 'abr' => 4, 'ago' => 8, 'dic' => 12, 'fév' => 2, 'fev' => 2, 'avr' => 4, 'jui' => null, 'juin' => 6, 'juil' => 7, 'aoû' => 8, 'aou' => 8, 'déc' => 12,
+        'mär' => 3, 'mrz' => 3, 'maa' => 3, 'mai' => 5, 'maj' => 5, 'okt' => 10, 'dez' => 12, 'ene' => 1, 'abr' => 4, 'ago' => 8, 'agu' => 8, 'dic' => 12, 'des' => 12, 'fév' => 2, 'fev' => 2, 'avr' => 4, 'jui' => null, 'juin' => 6, 'juil' => 7, 'aoû' => 8, 'aou' => 8, 'déc' => 12,
         'gen' => 1, 'mag' => 5, 'giu' => 6, 'lug' => 7, 'set' => 9, 'ott' => 10, 'mei' => 5, 'out' => 10,
     ];
 

@@ -44,15 +44,19 @@ final readonly class Heads
         $width = max([0, ...array_map(count(...), array_values($rows))]);
         $given = $number === 0 ? [] : ($rows[$number] ?? []);
         $names = $notes = $seen = [];
+        $written = array_map(static fn (string $g): string => mb_strtolower(self::clean($g)), $given);
         for ($i = 0; $i < max($width, count($given)); $i++) {
-            $name = mb_substr(trim((string) preg_replace('/[\s\x{FEFF}]+/u', ' ', mb_scrub($given[$i] ?? ''))), 0, 120);
-            if ($name === '') {
-                $name = 'Column '.self::letter($i);
-            } elseif (isset($seen[mb_strtolower($name)])) {
-                for ($n = 2; isset($seen[mb_strtolower("$name $n")]); $n++);
-                $notes[] = new Problem('intake_head_doubled', 'file', $name, ['name' => $name, 'now' => "$name $n"]);
-                $name = "$name $n";
+            $name = self::clean($given[$i] ?? '');
+            $plain = $name === '' ? 'Column '.self::letter($i) : $name;
+            $unique = $plain;
+            // Also of names that come later: they are what somebody wrote.
+            for ($n = 2; isset($seen[mb_strtolower($unique)]) || $name === '' && in_array(mb_strtolower($unique), $written, true); $n++) {
+                $unique = "$plain $n";
             }
+            if ($name !== '' && $unique !== $plain) {
+                $notes[] = new Problem('intake_head_doubled', 'file', $plain, ['name' => $plain, 'now' => $unique]);
+            }
+            $name = $unique;
             $seen[mb_strtolower($name)] = true;
             $names[] = $name;
         }
@@ -67,6 +71,11 @@ final readonly class Heads
         }
 
         return new self($number, $names, $notes);
+    }
+
+    private static function clean(string $head): string
+    {
+        return mb_substr(trim((string) preg_replace('/[\s\x{FEFF}]+/u', ' ', mb_scrub($head))), 0, 120);
     }
 
     /** As spreadsheets name their columns: A to Z, AA and so on. */
