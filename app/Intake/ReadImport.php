@@ -9,6 +9,7 @@ use App\Texts;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
+use PinYard\Geo\Wkt;
 use PinYard\Intake\Analysis;
 use PinYard\Intake\Heads;
 use PinYard\Intake\Proposal;
@@ -71,6 +72,11 @@ final class ReadImport implements ShouldQueue
         if ($heads->names === [] && ! ($source['wkt'] ?? false)) {
             throw Refused::because('intake_no_columns', 'file');
         }
+        $shapes = ($source['wkt'] ?? false) ? null : Wkt::column($first, $heads->row);
+        if ($shapes !== null) {
+            $source['wkt_column'] = $shapes;
+            $import->source = $source;
+        }
         $analysis = new Analysis($heads->names, array_values((array) ($source['told'] ?? [])));
         foreach ($table->rows($heads->row) as [$cells, $wkt]) {
             $analysis->add($cells, $wkt);
@@ -85,10 +91,14 @@ final class ReadImport implements ShouldQueue
         $this->noteRows($analysis, $source, $notes);
         $guesses = $analysis->guesses();
         $settings = Proposal::settings(
-            $import->settings['title'] ?? pathinfo((string) $source['file'], PATHINFO_FILENAME), $heads->names, $analysis->tallies, $guesses, (bool) ($source['wkt'] ?? false), $heads->row, $import->programme->time_zone, (string) ($source['table'] ?? ''),
+            $import->settings['title'] ?? pathinfo((string) $source['file'], PATHINFO_FILENAME), $heads->names, $analysis->tallies, $guesses, ($source['wkt'] ?? false) || $shapes !== null, $heads->row, $import->programme->time_zone, (string) ($source['table'] ?? ''),
         );
         if ($source['kind'] === 'geo') {
             $settings['location']['system'] = (string) ($source['given'] ?? '');
+        }
+        if ($shapes !== null) {
+            // It says where the row is, and need not be kept as a value too.
+            $settings['columns'][$shapes]['take'] = false;
         }
         if ($source['kind'] === 'photos') {
             $settings['title'] = 'Photos';

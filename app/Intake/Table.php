@@ -37,6 +37,7 @@ final class Table
         $stream = fopen($this->import->folder((string) $source['path']), 'rb') ?: throw new \RuntimeException('the file of the import is gone');
         fseek($stream, (int) ($source['mark'] ?? 0));
         $wkt = (bool) ($source['wkt'] ?? false);
+        $column = is_int($source['wkt_column'] ?? null) ? $source['wkt_column'] : null;
         // A coast may be long.
         $rows = $wkt ? new CsvRows($stream, ',', 67_108_864) : new CsvRows($stream, ((string) ($source['delimiter'] ?? '')) ?: ',');
         foreach ($rows->rows() as $number => $cells) {
@@ -44,7 +45,7 @@ final class Table
                 $geometry = array_shift($cells);
                 yield $number => [$cells, $geometry];
             } else {
-                yield $number => [$cells, null];
+                yield $number => [$cells, $column === null ? null : ($cells[$column] ?? '')];
             }
         }
         $this->notes = $rows->notes;

@@ -79,6 +79,9 @@ enum Format: string
         if ($this === self::Csv) {
             $losses[] = 'no_kinds';
         }
+        if ($this === self::Xlsx && $design->geometry !== GeometryKind::Point) {
+            $losses[] = 'long_shapes';
+        }
         if ($this !== self::GeoPackage && $this !== self::Xlsx && $this !== self::Photos && $has(FieldKind::OneChoice, FieldKind::SeveralChoices)) {
             $losses[] = 'no_choice_list';
         }

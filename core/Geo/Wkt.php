@@ -44,6 +44,27 @@ final class Wkt
         }];
     }
 
+    /**
+     * Which column of a table holds well-known text.
+     *
+     * @param  array<int, list<string>>  $rows  the first rows, by number
+     * @param  int  $headRow  rows up to here are heads
+     */
+    public static function column(array $rows, int $headRow): ?int
+    {
+        $found = [];
+        foreach ($rows as $number => $cells) {
+            foreach ($number > $headRow ? $cells : [] as $i => $cell) {
+                if (trim($cell) !== '') {
+                    $found[$i] = ($found[$i] ?? true) && preg_match('/^\s*(MULTI)?(POINT|LINESTRING|POLYGON)\s*Z?M?\s*(\(|EMPTY)/i', $cell) === 1;
+                }
+            }
+        }
+        $column = array_search(true, $found, true);
+
+        return $column === false ? null : $column;
+    }
+
     /** @param  array{type: string, coordinates: list<mixed>}  $geometry */
     public static function of(array $geometry): string
     {

@@ -15,6 +15,8 @@ final readonly class CsvDialect
 
     private const DELIMITERS = [',', ';', "\t", '|'];
 
+    private const ROWS = 20;
+
     /** @param  'UTF-8'|'UTF-16LE'|'UTF-16BE'|'WINDOWS-1252'  $encoding */
     private function __construct(public string $encoding, public int $mark, public string $delimiter)
     {
@@ -81,18 +83,46 @@ final readonly class CsvDialect
     /** The one that parts the first lines into the same number of cells, the more the better. */
     private static function delimiter(string $text): string
     {
-        $lines = array_slice(array_values(array_filter((array) preg_split('/\r\n|\r|\n/', substr($text, 0, 65_536)), static fn (mixed $l): bool => is_string($l) && trim($l) !== '')), 0, 20);
+        $head = substr($text, 0, 65_536);
+        // The last line may be cut.
+        $end = strlen($text) > strlen($head) ? (int) max((int) strrpos($head, "\n"), (int) strrpos($head, "\r")) : strlen($head);
         $best = [0.0, ','];
         foreach (self::DELIMITERS as $by) {
-            $counts = array_map(static fn (mixed $line): int => count(str_getcsv((string) $line, $by, '"', '')), $lines);
+            $counts = array_map(count(...), self::rows(substr($head, 0, $end), $by));
             $usual = max(array_count_values($counts === [] ? [1] : $counts));
             $width = array_search($usual, array_count_values($counts), true);
-            $score = $width > 1 ? $usual / max(1, count($lines)) + $width / 1_000 : 0.0;
+            $score = $width > 1 ? $usual / max(1, count($counts)) + $width / 1_000 : 0.0;
             if ($score > $best[0]) {
                 $best = [$score, $by];
             }
         }
 
         return $best[1];
+    }
+
+    /**
+     * The first rows, if this were the delimiter; cells may hold line ends and delimiters, so rows are read and not just lines.
+     *
+     * @param  non-empty-string  $by
+     * @return list<list<string>>
+     */
+    private static function rows(string $head, string $by): array
+    {
+        $stream = fopen('php://memory', 'w+b');
+        if ($stream === false) {
+            return [];
+        }
+        fwrite($stream, $head);
+        rewind($stream);
+        $rows = [];
+        foreach ((new CsvRows($stream, $by))->rows() as $row) {
+            $rows[] = $row;
+            if (count($rows) === self::ROWS) {
+                break;
+            }
+        }
+        fclose($stream);
+
+        return $rows;
     }
 }

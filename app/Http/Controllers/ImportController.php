@@ -211,7 +211,7 @@ final class ImportController
         ];
 
         return $short ? $row : $row + [
-            'source' => $import->source === null ? null : array_intersect_key($import->source, array_flip(['kind', 'tables', 'table', 'system', 'given', 'wkt', 'turned'])), 'reading' => $import->reading, 'settings' => $import->settings,
+            'source' => $import->source === null ? null : array_intersect_key($import->source, array_flip(['kind', 'tables', 'table', 'system', 'given', 'wkt', 'wkt_column', 'turned'])), 'reading' => $import->reading, 'settings' => $import->settings,
         ];
     }
 }

@@ -45,9 +45,9 @@ export function WherePart({ found, settings, review, onChange }: { found: Import
       <Box sx={{ p: 4, display: 'grid', gap: 3, gridTemplateColumns: 'minmax(0,1fr)' }}>
         <Box>
           <Typography variant="h2">{t('bring.where')}</Typography>
-          <Typography>{location.way === 'geometry' ? (found.source?.system ? t('bring.where.file', { system: found.source.system }) : location.system ? t('bring.where.chosen', { system: location.system }) : t('bring.where.unknown')) : location.way === 'none' ? t('bring.where.none') : location.way === 'text' ? t('bring.where.text') : location.system === '' ? t('bring.where.unknown') : location.system === 'EPSG:4326' ? t('bring.where.degrees') : t('bring.where.chosen', { system: location.system })}</Typography>
+          <Typography>{location.way === 'geometry' ? (found.source?.wkt_column !== undefined ? t('bring.where.shapes', { column: found.reading!.columns[found.source.wkt_column]?.name ?? '' }) : found.source?.system ? t('bring.where.file', { system: found.source.system }) : location.system ? t('bring.where.chosen', { system: location.system }) : t('bring.where.unknown')) : location.way === 'none' ? t('bring.where.none') : location.way === 'text' ? t('bring.where.text') : location.system === '' ? t('bring.where.unknown') : location.system === 'EPSG:4326' ? t('bring.where.degrees') : t('bring.where.chosen', { system: location.system })}</Typography>
         </Box>
-        {found.source?.wkt !== true && (
+        {found.source?.wkt !== true && found.source?.wkt_column === undefined && (
           <Choose label={t('bring.way')} value={location.way} onChange={(v) => way(v as Location['way'])} options={[['pair', t('bring.way.pair')], ['text', t('bring.way.text')], ['none', t('bring.way.none')]]} />
         )}
         {location.way === 'pair' && (
@@ -64,7 +64,7 @@ export function WherePart({ found, settings, review, onChange }: { found: Import
         )}
         {location.way === 'text' && <Choose label={t('bring.match')} value={String(location.match)} onChange={(v) => where({ match: Number(v) })} options={[['1', t('bring.match.same')], ['0.85', t('bring.match.near')], ['0.7', t('bring.match.loose')]]} />}
         {location.way === 'pair' && location.system === 'EPSG:4326' && <FormControlLabel control={<Switch checked={location.mend} onChange={(_, mend) => where({ mend })} />} label={t('bring.mend')} />}
-        {(location.way === 'pair' || location.way === 'geometry' && !found.source?.system) && (asking ? (
+        {(location.way === 'pair' || location.way === 'geometry' && found.source?.wkt === true && !found.source.system) && (asking ? (
           <Box sx={{ display: 'grid', gap: 2, bgcolor: 'background.paper', border: '1px solid', borderColor: 'divider', borderRadius: 1.5, p: 3 }}>
             <Typography sx={{ fontWeight: 650 }}>{t('bring.system')}</Typography>
             {systems.isFetching && <Typography role="status">{t('bring.system.trying')}</Typography>}

@@ -17,7 +17,7 @@ export type Counts = { read?: number; made?: number; waiting?: number; changed?:
 export type Undone = { deleted: number; restored: number; kept: number; names: string[]; layer_binned: boolean }
 export type ImportLine = { id: number; programme: number; state: 'sending' | 'reading' | 'review' | 'landing' | 'done' | 'failed' | 'cancelled' | 'undone'; files: { name: string; bytes: number; sha256: string | null }[]; by: string | null; at: string; layer: number | null; layer_title: string | null; counts: Counts | null; problems: Problem[] | null; progress: number | null; mode: Settings['mode']; rows: number | null }
 export type Import = ImportLine & {
-  source: { kind: 'csv' | 'sheet' | 'geo' | 'photos'; tables: { name: string; rows: number; geometry?: string }[]; table?: string; system?: string | null; given?: string | null; wkt?: boolean; turned?: boolean } | null
+  source: { kind: 'csv' | 'sheet' | 'geo' | 'photos'; tables: { name: string; rows: number; geometry?: string }[]; table?: string; system?: string | null; given?: string | null; wkt?: boolean; wkt_column?: number; turned?: boolean } | null
   reading: { rows: number; columns: Found[]; geometry: GeometryKind; notes: string[] } | null; settings: Settings | null; review?: Review
 }
 export type WaitingRow = { row: number; cells: string[]; problems: Problem[]; place: { candidates?: Candidate[]; chosen?: { lon: number; lat: number } } | null; mended: boolean }
