@@ -15,6 +15,8 @@ export default defineConfig({
   use: {
     baseURL: url,
     viewport: { width: 1280, height: 800 },
+    // As people may ask for it; and nothing is measured or tapped in the middle of a move.
+    contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 30_000,
     trace: 'off',
     launchOptions: {

@@ -137,9 +137,9 @@ LOG_CHANNEL=single
 LOG_LEVEL=warning
 EOF
   chmod 600 "$env"
-  db -e "create database if not exists pinyard; create database if not exists pinyard_pest;
+  db -e "create database if not exists pinyard; create database if not exists pinyard_pest; create database if not exists pinyard_pest2;
     create user if not exists 'pinyard'@'127.0.0.1'; alter user 'pinyard'@'127.0.0.1' identified by '$pass';
-    grant all on pinyard.* to 'pinyard'@'127.0.0.1'; grant all on pinyard_pest.* to 'pinyard'@'127.0.0.1';"
+    grant all on pinyard.* to 'pinyard'@'127.0.0.1'; grant all on pinyard_pest.* to 'pinyard'@'127.0.0.1'; grant all on pinyard_pest2.* to 'pinyard'@'127.0.0.1';"
 }
 
 artisan() { php "$ROOT/artisan" "$@"; }

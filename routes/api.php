@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
+use App\Http\Controllers\DisputeController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FillController;
 use App\Http\Controllers\FormulaController;
@@ -14,6 +15,7 @@ use App\Http\Controllers\JoinController;
 use App\Http\Controllers\LayerController;
 use App\Http\Controllers\ListController;
 use App\Http\Controllers\MapController;
+use App\Http\Controllers\MarkController;
 use App\Http\Controllers\OpenController;
 use App\Http\Controllers\OutingController;
 use App\Http\Controllers\PackController;
@@ -27,6 +29,7 @@ use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SliceController;
 use App\Http\Controllers\SyncController;
 use App\Http\Controllers\ThingsController;
+use App\Http\Controllers\TrailController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
@@ -56,6 +59,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);
         Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])->whereIn('size', ['thumb', 'view']);
         Route::get('boards/{token}', [OpenController::class, 'board']);
+        Route::get('marks/{mark}', [MarkController::class, 'show']);
     });
 
     Route::middleware('auth')->group(function (): void {
@@ -67,6 +71,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}', [ProgrammeController::class, 'show'])->can('view', 'programme');
         Route::patch('programmes/{programme}', [ProgrammeController::class, 'update'])->can('manage', 'programme');
         Route::get('programmes/{programme}/people', [PeopleController::class, 'index'])->can('manage', 'programme');
+        Route::delete('programmes/{programme}/people/{member}', [PeopleController::class, 'destroy'])->can('manage', 'programme');
         Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
 
         Route::get('programmes/{programme}/questions', [PlanController::class, 'questions'])->can('view', 'programme');
@@ -126,6 +131,12 @@ Route::prefix('api/v1')->group(function (): void {
 
         Route::get('programmes/{programme}/imports', [ImportController::class, 'index'])->can('manage', 'programme');
         Route::post('programmes/{programme}/imports', [ImportController::class, 'store'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/marks', [MarkController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/marks', [MarkController::class, 'store'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/trails', [TrailController::class, 'store'])->can('view', 'programme');
+        Route::get('programmes/{programme}/trails.geojson', [TrailController::class, 'index'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/disputes', [DisputeController::class, 'index'])->can('manage', 'programme');
+        Route::post('disputes/{dispute}', [DisputeController::class, 'settle'])->can('manage', 'dispute');
         Route::get('imports/{import}', [ImportController::class, 'show'])->can('manage', 'import');
         Route::patch('imports/{import}/files/{file}', [ImportController::class, 'bytes'])->can('manage', 'import')->whereNumber('file');
         Route::put('imports/{import}/settings', [ImportController::class, 'settings'])->can('manage', 'import');

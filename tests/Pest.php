@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
+use Illuminate\Routing\Route as OneRoute;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Route;
 use PinYard\Design\LayerDesign;
 use PinYard\Problem;
 use PinYard\Refused;
@@ -38,4 +40,18 @@ function formulaDesign(): LayerDesign
     static $design;
 
     return $design ??= LayerDesign::fromArray(vectors('formulas')['design']);
+}
+
+/** @return list<string> "METHOD uri" of every route there is */
+function allRoutes(): array
+{
+    $names = [];
+    foreach (Route::getRoutes() as $route) {
+        assert($route instanceof OneRoute);
+        foreach (array_diff($route->methods(), count($route->methods()) > 1 ? ['HEAD'] : []) as $method) {
+            $names[] = "$method {$route->uri()}";
+        }
+    }
+
+    return $names;
 }

@@ -72,6 +72,12 @@ trait Yard
         ], $change);
     }
 
+    /** An operation on a record that is there: what was changed, and what that replaced. */
+    protected function changeOf(Layer $layer, string $record, array $values, array $was, array $more = []): array
+    {
+        return $this->add($layer, ['kind' => 'change', 'record' => $record, 'base' => 1, 'values' => $values, 'was' => $was, 'geometry' => null, ...$more]);
+    }
+
     /** @param  list<mixed>  $operations */
     protected function sync(User $user, array $operations, array $cursors = [], ?string $device = null): array
     {

@@ -119,7 +119,7 @@ final class LandImport implements ShouldQueue
         }
         $reading = (array) $import->reading;
         $distinct = array_map(static fn (array $c): array => (array) ($c['distinct'] ?? []), (array) $reading['columns']);
-        $kind = $settings->way === 'geometry' ? GeometryKind::from((string) $reading['geometry']) : GeometryKind::Point;
+        $kind = $settings->way === 'geometry' ? ($settings->shape ?? GeometryKind::from((string) $reading['geometry'])) : GeometryKind::Point;
         $design = Proposal::design($settings, $distinct, $kind, implode(', ', array_column($import->files, 'name')), ($import->source['kind'] ?? '') === 'photos');
         $layer = Designs::createLayer($import->programme, $design, $import->user);
         $import->update(['made_layer' => true, 'layer_id' => $layer->id]);

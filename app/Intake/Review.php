@@ -116,7 +116,7 @@ final readonly class Review
     public static function design(Import $import, IntakeSettings $settings): LayerDesign
     {
         $reading = (array) $import->reading;
-        $kind = $settings->way === 'geometry' ? GeometryKind::from((string) $reading['geometry']) : GeometryKind::Point;
+        $kind = $settings->way === 'geometry' ? ($settings->shape ?? GeometryKind::from((string) $reading['geometry'])) : GeometryKind::Point;
 
         return Proposal::design($settings, array_map(static fn (array $c): array => (array) ($c['distinct'] ?? []), (array) $reading['columns']), $kind, '', ($import->source['kind'] ?? '') === 'photos');
     }

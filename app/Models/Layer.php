@@ -43,6 +43,9 @@ class Layer extends Model
     /** @var array<int, LayerDesign> */
     private array $read = [];
 
+    /** @var array{string, array<string, string>}|null the columns as they are stored, and read */
+    private ?array $kinds = null;
+
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo
     {
@@ -98,16 +101,29 @@ class Layer extends Model
         return 'records_'.$this->id;
     }
 
+    /** @return array<string, string> the columns, read once: the cast would decode them for every value of every record */
+    private function columnKinds(): array
+    {
+        $stored = (string) ($this->attributes['columns'] ?? '[]');
+        if ($this->kinds === null || $this->kinds[0] !== $stored) {
+            $this->kinds = [$stored, (array) json_decode($stored, true)];
+        }
+
+        return $this->kinds[1];
+    }
+
     /** The kind of values in the column that a field has, or had when it left the design. */
     public function kindOf(string $key): ?FieldKind
     {
-        return isset($this->columns[$key]) ? FieldKind::from(explode(':', $this->columns[$key])[0]) : null;
+        $column = $this->columnKinds()[$key] ?? null;
+
+        return $column === null ? null : FieldKind::from(explode(':', $column)[0]);
     }
 
     /** A field that changed its kind has got a second column, a third, and so on. */
     public function generationOf(string $key): int
     {
-        return (int) (explode(':', $this->columns[$key] ?? '')[1] ?? 1);
+        return (int) (explode(':', $this->columnKinds()[$key] ?? '')[1] ?? 1);
     }
 
     public function columnOf(string $key): string

@@ -18,6 +18,10 @@ use Illuminate\Support\Carbon;
  * @property Role $role
  * @property Carbon|null $last_heard_at
  * @property int $waiting
+ * @property float|null $last_lon
+ * @property float|null $last_lat
+ * @property Carbon|null $last_place_at
+ * @property int|null $battery per cent
  * @property User $user
  * @property Crew|null $crew
  */
@@ -25,7 +29,7 @@ class Member extends Model
 {
     protected $fillable = ['user_id', 'crew_id', 'role'];
 
-    protected $casts = ['role' => Role::class, 'last_heard_at' => 'datetime'];
+    protected $casts = ['role' => Role::class, 'last_heard_at' => 'datetime', 'last_place_at' => 'datetime'];
 
     /** @return BelongsTo<User, $this> */
     public function user(): BelongsTo

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Programmes;
 
 use App\Models\Audience;
+use App\Models\Dispute;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
@@ -30,6 +31,7 @@ final class Stages
                 'waiting' => (int) (clone $crew)->sum('waiting'),
             ],
             'check' => [
+                'disputes' => Dispute::open($layers->modelKeys())->count(),
                 'today' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->where('received_at', '>=', $today)->count()),
                 'records' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->count()),
             ],

@@ -36,7 +36,8 @@ use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
  */
 final readonly class RecordEdit
 {
-    public function __construct(private User $user, private int $layer)
+    /** @param  User|null  $author  whose work it is, where somebody else only lets it in */
+    public function __construct(private User $user, private int $layer, private ?User $author = null)
     {
     }
 
@@ -73,6 +74,37 @@ final readonly class RecordEdit
             $row->altitude = $altitude === null ? $row->altitude : self::altitude($altitude[0]);
 
             return $this->write($layer, $row, 'change', $this->judged($layer, $row, $merge->values, $shape, $present), $shape);
+        });
+    }
+
+    /**
+     * Lets in a change that was held, though today's design asks for more: what its fields can hold, as it was.
+     *
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed> the record as it is now
+     */
+    public function letIn(string $record, array $values, ?Shape $shape): array
+    {
+        return $this->locked($record, function (Layer $layer, object $row, LayerRights $rights) use ($values, $shape): array {
+            self::allow($rights->mayChange($row->created_by));
+            $design = $layer->design();
+            $merged = Records::values($design, $row);
+            foreach ($values as $key => $value) {
+                $field = $design->field($key);
+                if ($field !== null && $field->kind !== FieldKind::Calculated && OneValue::isOfKind($field, $value)) {
+                    $merged[$key] = $value;
+                }
+            }
+            $present = PlaceColumns::shape($row, $design->geometry);
+            $shape = $shape === null || $shape->kind !== $design->geometry ? $present : $shape;
+            $worked = ValueCheck::against($design, $merged, Around::row($layer, $design, $row)->at($shape, $row->altitude), $merged)->values;
+            foreach ($design->valueFields() as $field) {
+                if ($field->kind === FieldKind::Calculated) {
+                    $merged[$field->key] = $worked[$field->key] ?? null;
+                }
+            }
+
+            return $this->write($layer, $row, 'change', $merged, $shape);
         });
     }
 
@@ -189,19 +221,6 @@ final readonly class RecordEdit
         return $check->values;
     }
 
-    /** A record that was brought in with many others gets its first row of history when it is first changed. */
-    private static function begin(Layer $layer, object $row): void
-    {
-        if (DB::table('record_history')->where('layer_id', $layer->id)->where('record_id', $row->id)->exists()) {
-            return;
-        }
-        DB::table('record_history')->insert([
-            'layer_id' => $layer->id, 'record_id' => $row->id, 'version' => 1, 'kind' => 'import', 'user_id' => $row->created_by, 'design_version' => $row->design_version, 'captured_at' => $row->collected_at, 'received_at' => $row->received_at,
-            'lon' => $row->lon, 'lat' => $row->lat, 'altitude' => $row->altitude, 'shape' => $row->shape ?? null,
-            'values' => json_encode(Records::values($layer->design($row->design_version), $row), JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
-        ]);
-    }
-
     /**
      * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @return array<string, mixed>
@@ -218,15 +237,13 @@ final readonly class RecordEdit
         $place = $drawn ? PlaceColumns::of($shape, $layer->has_shapes) : ['lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'z' => ZOrder::of($shape->place)];
         $version = $row->version + 1;
         $layer->change_number++;
-        if ($row->version === 1) {
-            self::begin($layer, $row);
-        }
+        FirstHistory::keep($layer, [$row]);
         DB::table($layer->table())->where('id', $row->id)->update([
             ...$columns, ...$place, 'altitude' => $row->altitude, 'version' => $version, 'change_number' => $layer->change_number,
             'design_version' => $layer->design_version, 'deleted' => $deleted,
         ]);
         DB::table('record_history')->insert([
-            'layer_id' => $layer->id, 'record_id' => $row->id, 'version' => $version, 'kind' => $kind, 'user_id' => $this->user->id,
+            'layer_id' => $layer->id, 'record_id' => $row->id, 'version' => $version, 'kind' => $kind, 'user_id' => $this->author->id ?? $this->user->id,
             'design_version' => $layer->design_version, 'captured_at' => $now, 'received_at' => $now,
             'lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'altitude' => $row->altitude, 'shape' => $shape->kind === GeometryKind::Point ? ($row->shape ?? null) : Wkb::column($shape),
             'values' => json_encode($values, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),

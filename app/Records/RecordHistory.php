@@ -28,6 +28,8 @@ final class RecordHistory
                 'kind' => $row->kind,
                 'author' => $authors[$row->user_id] ?? null,
                 'at' => Records::instant($row->received_at),
+                'captured_at' => isset($row->captured_at) ? Records::instant($row->captured_at) : null,
+                'clock_off' => $row->clock_off ?? null,
                 'design' => $row->design_version,
                 'lon' => $row->lon,
                 'lat' => $row->lat,

@@ -52,14 +52,7 @@ final class CarryOver
     public function carried(int $version, array $values, Surroundings $in): array
     {
         [$then, $now] = [$this->layer->design($version), $this->layer->design()];
-        foreach ($this->moves() as $by => $moves) {
-            foreach ($by > $version ? $moves : [] as $key => $codes) {
-                $value = $values[$key] ?? null;
-                $values[$key] = is_array($value)
-                    ? array_values(array_unique(array_map(static fn (string $c): string => $codes[$c] ?? $c, $value)))
-                    : (is_string($value) ? ($codes[$value] ?? $value) : $value);
-            }
-        }
+        $values = $this->moved($version, $values);
         $known = [];
         foreach ($now->valueFields() as $field) {
             $was = $then->field($field->key);
@@ -73,6 +66,55 @@ final class CarryOver
         foreach ($now->valueFields() as $field) {
             if ($field->kind === FieldKind::Calculated) {
                 $values[$field->key] = $worked[$field->key] ?? null;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * Single values by today's design, where only some were changed.
+     *
+     * @param  array<string, mixed>  $values
+     * @return array{array<string, mixed>, list<string>} the values, and the keys of those that today's fields cannot hold
+     */
+    public function changes(int $version, array $values): array
+    {
+        [$then, $now] = [$this->layer->design($version), $this->layer->design()];
+        $unfit = [];
+        foreach ($this->moved($version, $values) as $key => $value) {
+            [$was, $is] = [$then->field($key), $now->field($key)];
+            if ($was === null || $is?->kind === FieldKind::Calculated) {
+                unset($values[$key]);
+
+                continue;
+            }
+            $values[$key] = $value;
+            if ($is !== null && $is->valueKind() !== $was->valueKind()) {
+                $values[$key] = Conversion::of($value, $was, $is)[1];
+            }
+            // A field that left the design still has its column, if it was of that kind.
+            if ($is === null && $this->layer->kindOf($key) !== $was->valueKind() || $value !== null && $values[$key] === null) {
+                unset($values[$key]);
+                $unfit[] = $key;
+            }
+        }
+
+        return [$values, $unfit];
+    }
+
+    /**
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed> with choices as later versions moved them
+     */
+    private function moved(int $version, array $values): array
+    {
+        foreach ($this->moves() as $by => $moves) {
+            foreach ($by > $version ? array_intersect_key($moves, $values) : [] as $key => $codes) {
+                $value = $values[$key];
+                $values[$key] = is_array($value)
+                    ? array_values(array_unique(array_map(static fn (string $c): string => $codes[$c] ?? $c, $value)))
+                    : (is_string($value) ? ($codes[$value] ?? $value) : $value);
             }
         }
 

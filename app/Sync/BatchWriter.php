@@ -8,15 +8,21 @@ use App\Formulas\AfterVisits;
 use App\Formulas\Areas;
 use App\Models\Layer;
 use App\Models\User;
+use App\Records\FirstHistory;
 use App\Storage\AreasLink;
+use App\Storage\BulkInsert;
 use App\Storage\CarryOver;
 use App\Storage\PlaceColumns;
+use App\Storage\StoredValue;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\GeometryKind;
 use PinYard\Formula\Surroundings;
 use PinYard\Geo\Wkb;
 use PinYard\Sync\Decision;
+use PinYard\Sync\Kind;
+use PinYard\Sync\Operation;
 use PinYard\Sync\Outcome;
+use PinYard\Sync\RecordState;
 
 /** Writes what a batch decided, with few multi-row statements; runs inside the batch's transaction. */
 final class BatchWriter
@@ -24,7 +30,7 @@ final class BatchWriter
     private const ROWS = 500;
 
     /** @var array<int, list<Decision>> */
-    private array $applied = [];
+    private array $taken = [];
 
     /** @var array<int, \Closure> */
     private array $areas = [];
@@ -32,14 +38,22 @@ final class BatchWriter
     /** @var array<int, CarryOver> */
     private array $carry = [];
 
-    public function __construct(private readonly ?User $user)
+    // Of the layer that is being written: the model's own properties cost more than the rest of a record.
+    private int $number = 0;
+
+    private \DateTimeZone $zone;
+
+    private bool $shapes = false;
+
+    /** @param  array<int, array<string, object>>  $rows  of records that the batch changes, as they are, by layer and id (16 bytes) */
+    public function __construct(private readonly ?User $user, private readonly array $rows = [])
     {
     }
 
     public function add(Decision $decision): void
     {
-        if ($decision->outcome === Outcome::Applied) {
-            $this->applied[$decision->operation->layer][] = $decision;
+        if ($decision->outcome !== Outcome::Refused) {
+            $this->taken[$decision->operation->layer][] = $decision;
         }
     }
 
@@ -47,30 +61,90 @@ final class BatchWriter
     public function write(array $layers): void
     {
         $now = now()->format('Y-m-d H:i:s.v');
-        foreach ($this->applied as $id => $decisions) {
+        foreach ($this->taken as $id => $decisions) {
             $layer = $layers[$id];
-            $records = [];
-            $history = [];
-            $photos = [];
+            $new = $changed = $history = $photos = [];
+            $this->number = $layer->change_number;
+            $this->zone = new \DateTimeZone($layer->programme->time_zone);
+            $this->shapes = $layer->has_shapes;
             foreach ($decisions as $d) {
+                $record = $d->operation->record->bytes();
                 array_push($photos, ...$this->photoRows($layer, $d, $now));
-                [$records[], $history[]] = $this->recordRows($layer, $d, $now);
+                if ($d->shape !== null) {
+                    [$new[$record], $history[]] = $this->recordRows($layer, $d, $now);
+
+                    continue;
+                }
+                $before = $new[$record] ?? $changed[$record] ?? (isset($this->rows[$id][$record]) ? (array) $this->rows[$id][$record] : null);
+                if ($before === null) {
+                    continue;
+                }
+                // Also where nothing is written: the phone hears what stands, in place of what it had in mind.
+                $after = [...$before, 'change_number' => ++$this->number];
+                if ($d->writes && $d->after !== null) {
+                    [$after, $history[]] = $this->changedRows($layer, $d, $d->after, $after, $now);
+                }
+                isset($new[$record]) ? $new[$record] = $after : $changed[$record] = $after;
             }
-            $this->insert($layer->table(), self::sameColumns($records));
-            $this->insert('record_history', $history);
-            $this->insert('attachments', $photos);
+            FirstHistory::keep($layer, array_values(array_intersect_key($this->rows[$id] ?? [], $changed)));
+            BulkInsert::into($layer->table(), self::sameColumns(array_values($new)));
+            foreach (array_chunk(self::sameColumns(array_values($changed)), self::ROWS) as $some) {
+                DB::table($layer->table())->upsert($some, ['id']);
+            }
+            BulkInsert::into('record_history', self::sameColumns($history));
+            BulkInsert::into('attachments', $photos);
+            $layer->change_number = $this->number;
             $layer->save();
         }
-        foreach (array_keys($this->applied) as $id) {
+        foreach (array_keys($this->taken) as $id) {
             AreasLink::changed($layers[$id]);
         }
         // After all of them: a visit may come in one batch with the record that it belongs to.
-        foreach ($this->applied as $id => $decisions) {
+        foreach ($this->taken as $id => $decisions) {
             $visited = $layers[$layers[$id]->visits_of ?? 0] ?? null;
             if ($visited !== null) {
-                AfterVisits::of($visited, array_map(static fn (Decision $d): string => $d->operation->visited?->bytes() ?? '', $decisions));
+                AfterVisits::of($visited, array_values(array_filter(array_map(fn (Decision $d): ?string => $d->operation->visited?->bytes() ?? $this->rows[$id][$d->operation->record->bytes()]->parent ?? null, $decisions))));
             }
         }
+    }
+
+    /**
+     * @param  array<string, mixed>  $row
+     * @return array{array<string, mixed>, array<string, mixed>}
+     */
+    private function changedRows(Layer $layer, Decision $d, RecordState $after, array $row, string $now): array
+    {
+        $op = $d->operation;
+        $columns = [];
+        foreach ($after->values as $key => $value) {
+            $kind = $layer->kindOf($key);
+            if ($kind !== null) {
+                $columns[$layer->columnOf($key)] = StoredValue::toColumn($kind, $value);
+            }
+        }
+        $shape = $after->shape;
+        // A record that has not been drawn yet keeps what it had: a line of former days may be wanted again.
+        $place = $shape->kind === $layer->design()->geometry ? PlaceColumns::of($shape, $layer->has_shapes) : [];
+        $moved = $op->kind === Kind::Move || $op->geometry !== null;
+
+        return [[
+            ...$row, ...$columns, ...$place, 'altitude' => $after->altitude, 'version' => $after->version, 'design_version' => $layer->design_version, 'deleted' => (int) $after->deleted,
+            ...($moved && $op->fix->accuracy !== null ? ['accuracy' => $op->fix->accuracy] : []),
+        ], [
+            ...$this->historyRow($layer, $op, $now), 'version' => $after->version, 'kind' => $op->kind === Kind::Move ? 'change' : $op->kind->value, 'design_version' => $layer->design_version,
+            'lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'altitude' => $after->altitude,
+            'shape' => $shape->kind === GeometryKind::Point ? ($row['shape'] ?? null) : Wkb::column($shape),
+            'values' => json_encode((object) $after->values, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
+        ]];
+    }
+
+    /** @return array<string, mixed> */
+    private function historyRow(Layer $layer, Operation $op, string $now): array
+    {
+        return [
+            'layer_id' => $layer->id, 'record_id' => $op->record->bytes(), 'kind' => 'add', 'op' => $op->op->bytes(), 'user_id' => $this->user?->id, 'captured_at' => $op->capturedAt->format('Y-m-d H:i:s.v'), 'received_at' => $now,
+            'device' => $op->device->bytes(), 'clock_off' => $op->clockOff === 0 ? null : $op->clockOff,
+        ];
     }
 
     /** @return array{array<string, mixed>, array<string, mixed>} */
@@ -78,8 +152,7 @@ final class BatchWriter
     {
         $op = $d->operation;
         $shape = $d->shape ?? throw new \LogicException('an applied operation has a place');
-        $in = (new Surroundings([], $op->capturedAt, new \DateTimeZone($layer->programme->time_zone), areas: $this->areas[$layer->id] ??= Areas::in($layer->programme)))->at($shape, $op->altitudeFor($layer->design()));
-        $design = $layer->design();
+        $in = (new Surroundings([], $op->capturedAt, $this->zone, areas: $this->areas[$layer->id] ??= Areas::in($layer->programme)))->at($shape, $op->altitudeFor($design = $layer->design()));
         $altitude = $op->altitudeFor($design);
         $keep = $design->fix;
         $columns = ($this->carry[$layer->id] ??= new CarryOver($layer))->columns($op->design, $d->values, $in);
@@ -87,9 +160,9 @@ final class BatchWriter
 
         return [[
             'id' => $op->record->bytes(),
-            ...PlaceColumns::of($shape, $layer->has_shapes),
+            ...PlaceColumns::of($shape, $this->shapes),
             'version' => 1,
-            'change_number' => ++$layer->change_number,
+            'change_number' => ++$this->number,
             'design_version' => $op->design,
             'created_by' => $this->user?->id,
             'collected_at' => $captured,
@@ -102,14 +175,9 @@ final class BatchWriter
             ...($op->visited === null ? [] : ['parent' => $op->visited->bytes()]),
             ...$columns,
         ], [
-            'layer_id' => $layer->id,
-            'record_id' => $op->record->bytes(),
+            ...$this->historyRow($layer, $op, $now),
             'version' => 1,
-            'op' => $op->op->bytes(),
-            'user_id' => $this->user?->id,
             'design_version' => $op->design,
-            'captured_at' => $captured,
-            'received_at' => $now,
             'lon' => $shape->place->lon,
             'lat' => $shape->place->lat,
             'altitude' => $altitude,
@@ -150,16 +218,11 @@ final class BatchWriter
      */
     private static function sameColumns(array $rows): array
     {
+        if ($rows === []) {
+            return [];
+        }
         $all = array_fill_keys(array_keys(array_merge(...$rows)), null);
 
         return array_map(static fn (array $row): array => [...$all, ...$row], $rows);
-    }
-
-    /** @param  list<array<string, mixed>>  $rows */
-    private function insert(string $table, array $rows): void
-    {
-        foreach (array_chunk($rows, self::ROWS) as $some) {
-            DB::table($table)->insert($some);
-        }
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sync;
 
 use App\Models\User;
+use App\Storage\BulkInsert;
 use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Problem;
@@ -54,8 +55,6 @@ final class Ledger
 
     public function write(): void
     {
-        foreach (array_chunk($this->rows, 500) as $rows) {
-            DB::table('sync_ledger')->insert($rows);
-        }
+        BulkInsert::into('sync_ledger', $this->rows);
     }
 }

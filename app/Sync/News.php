@@ -19,7 +19,7 @@ final class News
     public const PAGE = 500;
 
     /**
-     * @return array{cursor: int, more: bool, design: int, records: list<array<string, mixed>>, gone: list<string>}
+     * @return array{cursor: int, more: bool, design: int, scope: 'all'|'own', records: list<array<string, mixed>>, gone: list<string>}
      */
     public static function of(User $user, Layer $layer, int $since): array
     {
@@ -45,7 +45,8 @@ final class News
             'cursor' => $more ? (int) end($rows)->news_number : $layer->change_number,
             'more' => $more,
             'design' => $layer->design_version,
-            'records' => Records::present($layer, $layer->design(), $here),
+            'scope' => $own === null ? 'all' : 'own',
+            'records' => array_map(static fn (array $record, object $row): array => [...$record, 'mine' => $row->created_by === $user->id], Records::present($layer, $layer->design(), $here), $here),
             'gone' => array_values(array_map(static fn (object $r): string => RecordId::fromBytes($r->id)->text, $gone)),
         ];
     }

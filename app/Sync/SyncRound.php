@@ -6,20 +6,27 @@ namespace App\Sync;
 
 use App\Formulas\Areas;
 use App\Http\Problems;
+use App\Models\FormerMember;
 use App\Models\Layer;
+use App\Models\Member;
 use App\Models\User;
 use App\Rights\LayerRights;
+use App\Storage\CarryOver;
 use App\Texts;
 use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
+use PinYard\Formula\Surroundings;
 use PinYard\Problem;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
 use PinYard\Sync\BatchDecider;
+use PinYard\Sync\ClashedValue;
 use PinYard\Sync\Decision;
 use PinYard\Sync\LayerRules;
 use PinYard\Sync\Operation;
+use PinYard\Sync\Outcome;
+use PinYard\Sync\RecordState;
 
 /**
  * Takes in one batch of operations: each is answered exactly once, whatever is lost on the way.
@@ -33,6 +40,9 @@ final class SyncRound
 
     /** Deadlocks and failed certification (error 1213) are tried again so often. */
     private const ATTEMPTS = 5;
+
+    /** @var array<int, array{Member|null, FormerMember|null, Layer}> what the person is, or was, in the programme of a layer */
+    private array $standing = [];
 
     public function __construct(private readonly User $user, private readonly string $device)
     {
@@ -57,11 +67,11 @@ final class SyncRound
 
         if ($operations !== []) {
             try {
-                $answers += $this->decideAndWrite($operations);
+                $answers += $this->decideAndWrite($operations, $batch);
             } catch (QueryException $e) {
                 self::rethrowIfAway($e);
                 report($e);
-                $answers += $this->oneByOne($operations);
+                $answers += $this->oneByOne($operations, $batch);
             }
         }
         ksort($answers);
@@ -73,14 +83,15 @@ final class SyncRound
      * The whole batch could not be written; what the database will not take must not hold up the others.
      *
      * @param  non-empty-array<int, Operation>  $operations
+     * @param  list<mixed>  $batch
      * @return array<int, array<string, mixed>>
      */
-    private function oneByOne(array $operations): array
+    private function oneByOne(array $operations, array $batch): array
     {
         $answers = [];
         foreach ($operations as $i => $operation) {
             try {
-                $answers += $this->decideAndWrite([$i => $operation]);
+                $answers += $this->decideAndWrite([$i => $operation], $batch);
             } catch (QueryException $e) {
                 self::rethrowIfAway($e);
                 report($e);
@@ -101,12 +112,19 @@ final class SyncRound
 
     /**
      * @param  non-empty-array<int, Operation>  $operations
+     * @param  list<mixed>  $batch  as it came, for what a person must decide
      * @return array<int, array<string, mixed>>
      */
-    private function decideAndWrite(array $operations): array
+    private function decideAndWrite(array $operations, array $batch): array
     {
-        return DB::transaction(function () use ($operations): array {
-            $layers = $this->lockLayers($operations);
+        // Read before: an unlocked read inside would fix what the transaction sees to a moment before it holds the locks,
+        // and it would not see what a round that was given up by its phone has just written.
+        $ids = array_values(array_unique(array_map(static fn (Operation $o): int => $o->layer, $operations)));
+        // What is visited comes along: its calculated fields may change with a visit. That never changes for a layer.
+        $ids = [...$ids, ...Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all()];
+
+        return DB::transaction(function () use ($operations, $batch, $ids): array {
+            $layers = $this->lockLayers($ids);
             $ledger = new Ledger($this->user);
             $answers = [];
             $new = [];
@@ -120,15 +138,19 @@ final class SyncRound
                     $answers[$i] = $known[$bytes];
                 }
             }
-            $writer = new BatchWriter($this->user);
-            $decider = new BatchDecider($this->rules($layers, $new), TakenIds::among($layers, $new), Visitable::among($this->user, $layers, $new));
+            $states = States::of($this->user, $layers, $new);
+            $writer = new BatchWriter($this->user, $states->rows);
+            $disputes = new Disputes($this->user);
+            $decider = new BatchDecider($this->rules($layers, $new), TakenIds::among($layers, $new), Visitable::among($this->user->id, $layers, $new, array_map(fn (array $standing): bool => $this->sawAll($standing), $this->standing)), $states->states, $states->held);
             foreach ($new as $i => $operation) {
                 $decision = $decider->decide($operation);
                 $answers[$i] = $this->answer($decision);
                 $ledger->note($operation, $decision, $answers[$i]);
                 $writer->add($decision);
+                $disputes->add($decision, $batch[$i]);
             }
             $writer->write($layers);
+            $disputes->write();
             $ledger->write();
             foreach ($operations as $i => $operation) {
                 // The same operation twice in one batch: one outcome, told twice.
@@ -142,19 +164,20 @@ final class SyncRound
     /**
      * Locks in one order for all, so that two batches never wait for each other in a ring.
      *
-     * @param  array<int, Operation>  $operations
-     * @return array<int, Layer> those that this person may see
+     * @param  list<int>  $ids
+     * @return array<int, Layer> those that this person may see, or might until leaving
      */
-    private function lockLayers(array $operations): array
+    private function lockLayers(array $ids): array
     {
-        $ids = array_unique(array_map(static fn (Operation $o): int => $o->layer, $operations));
         $layers = [];
-        // What is visited comes along: its calculated fields may change with a visit.
-        $visited = Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all();
         // What was collected for a layer that lies in the bin is kept with it, and is there when it comes back.
-        foreach (Layer::withTrashed()->whereIn('id', [...$ids, ...$visited])->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
-            if (LayerRights::of($this->user, $layer, true)->maySee()) {
+        foreach (Layer::withTrashed()->whereIn('id', $ids)->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
+            $here = $layer->programme->memberFor($this->user);
+            // Who has left may still bring what was done before; it is held.
+            $left = $here === null ? FormerMember::query()->where('programme_id', $layer->programme_id)->where('user_id', $this->user->id)->orderByDesc('left_at')->first() : null;
+            if ($here !== null || $left !== null) {
                 $layers[$layer->id] = $layer;
+                $this->standing[$layer->id] = [$here, $left, $layer];
             }
         }
 
@@ -171,17 +194,38 @@ final class SyncRound
         $rules = [];
         foreach ($layers as $layer) {
             /** @var array<int, LayerDesign> $designs */
-            $designs = [];
+            $designs = [$layer->design_version => $layer->design()];
+            [$here, $left] = $this->standing[$layer->id];
+            $then = [];
             foreach ($operations as $operation) {
                 $version = $operation->design;
                 if ($operation->layer === $layer->id && $version >= 1 && $version <= $layer->design_version) {
                     $designs[$version] ??= $layer->design($version);
+                    $then[$version] ??= LayerRights::allowed($here->role ?? $left?->role, ($here ?? $left)?->crew?->name, $designs[$version]);
                 }
             }
-            $rules[$layer->id] = new LayerRules($designs, $layer->design_version, LayerRights::of($this->user, $layer, true)->mayAdd(), new \DateTimeZone($layer->programme->time_zone), $layer->visits_of !== null, Areas::in($layer->programme));
+            $carry = new CarryOver($layer);
+            $zone = new \DateTimeZone($layer->programme->time_zone);
+            $rules[$layer->id] = new LayerRules(
+                $designs, $layer->design_version, LayerRights::allowed($here?->role, $here?->crew?->name, $layer->design()), $zone, $layer->visits_of !== null, Areas::in($layer->programme), $then,
+                $here === null ? $left?->left_at->toDateTimeImmutable() : null,
+                static function (int $version, array $values, ?RecordState $state) use ($carry, $zone): array {
+                    [$changes, $unfit] = $carry->changes($version, $values);
+
+                    return [$state === null ? $carry->carried($version, $values, new Surroundings([], now()->toDateTimeImmutable(), $zone)) : $changes, $unfit];
+                },
+            );
         }
 
         return $rules;
+    }
+
+    /** @param  array{Member|null, FormerMember|null, Layer}  $standing */
+    private function sawAll(array $standing): bool
+    {
+        [$here, $left, $layer] = $standing;
+
+        return LayerRights::allowed($here->role ?? $left?->role, ($here ?? $left)?->crew?->name, $layer->design())->seeAll;
     }
 
     /** @return array<string, mixed> */
@@ -189,9 +233,11 @@ final class SyncRound
     {
         $op = $decision->operation->op->text;
 
-        return $decision->problems === []
-            ? ['op' => $op, 'outcome' => $decision->outcome->value, 'record' => $decision->operation->record->text, 'version' => 1]
-            : self::refusal($op, $decision->problems);
+        return $decision->outcome === Outcome::Refused ? self::refusal($op, $decision->problems) : [
+            'op' => $op, 'outcome' => $decision->outcome->value, 'record' => $decision->operation->record->text, 'version' => $decision->after->version ?? 1,
+            ...($decision->problems === [] ? [] : ['problems' => Texts::problems($decision->problems)]),
+            ...($decision->clashes === [] ? [] : ['clashes' => array_map(static fn (ClashedValue $c): string => $c->key, $decision->clashes)]),
+        ];
     }
 
     /**

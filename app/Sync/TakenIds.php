@@ -23,7 +23,9 @@ final class TakenIds
         $records = [];
         $photos = [];
         foreach ($operations as $operation) {
-            $records[$operation->layer][] = $operation->record->bytes();
+            if ($operation->kind->adds()) {
+                $records[$operation->layer][] = $operation->record->bytes();
+            }
             foreach ($operation->photos as $photo) {
                 try {
                     $photos[] = RecordId::of(is_array($photo) ? ($photo['id'] ?? null) : null)->bytes();
@@ -36,6 +38,8 @@ final class TakenIds
         foreach ($records as $layer => $ids) {
             if (isset($layers[$layer])) {
                 array_push($taken, ...DB::table($layers[$layer]->table())->whereIn('id', $ids)->pluck('id')->all());
+                // What is held has its id too, though it is in no table yet.
+                array_push($taken, ...DB::table('disputes')->where('layer_id', $layer)->whereIn('record_id', $ids)->pluck('record_id')->all());
             }
         }
         array_push($taken, ...DB::table('attachments')->whereIn('id', $photos)->pluck('id')->all());

@@ -5,20 +5,21 @@ declare(strict_types=1);
 namespace App\Sync;
 
 use App\Models\Layer;
-use App\Models\User;
-use App\Storage\Records;
+use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
 use PinYard\Sync\Operation;
 
-/** Finds which of the records that a batch says to have visited there are, and may be seen by who says so. */
+/** Finds which of the records that a batch says to have visited there are, and might be seen by who says so when it was said. */
 final class Visitable
 {
     /**
+     * @param  int  $user  who says so
      * @param  array<int, Layer>  $layers
      * @param  array<int, Operation>  $operations
-     * @return array<string, true> by id as text
+     * @param  array<int, bool>  $seesAll  whether that person sees, or saw until leaving, everyone's records; by layer
+     * @return array<string, bool> by id as text: true for what is there, false for what has been deleted meanwhile
      */
-    public static function among(User $user, array $layers, array $operations): array
+    public static function among(int $user, array $layers, array $operations, array $seesAll): array
     {
         $asked = [];
         foreach ($operations as $operation) {
@@ -29,8 +30,8 @@ final class Visitable
         }
         $found = [];
         foreach ($asked as $layer => $ids) {
-            foreach (Records::seenBy($user, $layers[$layer])->whereIn('id', $ids)->pluck('id') as $id) {
-                $found[RecordId::fromBytes($id)->text] = true;
+            foreach (DB::table($layers[$layer]->table())->whereIn('id', $ids)->when(! ($seesAll[$layer] ?? false), static fn ($q) => $q->where('created_by', $user))->get(['id', 'deleted']) as $row) {
+                $found[RecordId::fromBytes($row->id)->text] = ! $row->deleted;
             }
         }
 

@@ -12,6 +12,12 @@ final readonly class Peg
 {
     public const HEADS = ['diamond', 'disc', 'triangle', 'bar', 'ring', 'cross'];
 
+    /** Whether a head is one of ours, or a mark of one's own (`own-` and its token); a token is not looked up, as designs travel. */
+    public static function isHead(mixed $head): bool
+    {
+        return is_string($head) && (in_array($head, self::HEADS, true) || preg_match('/^own-[a-z0-9]{22}$/D', $head) === 1);
+    }
+
     /**
      * Head and colour for the first categories of a layer; both differ from one to the next,
      * so that none depends on colour alone. Dark enough on the backdrop to be told apart.
@@ -49,7 +55,7 @@ final readonly class Peg
     {
         $head = is_array($in) ? ($in['head'] ?? null) : null;
         $colour = is_array($in) ? ($in['colour'] ?? null) : null;
-        if (! is_string($head) || ! in_array($head, self::HEADS, true)) {
+        if (! is_string($head) || ! self::isHead($head)) {
             throw Refused::because('peg_head', $where, is_scalar($head) ? $head : null, ['known' => implode(', ', self::HEADS)]);
         }
         if (! is_string($colour) || preg_match('/^#[0-9A-Fa-f]{6}$/D', $colour) !== 1) {

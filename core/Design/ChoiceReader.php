@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace PinYard\Design;
 
+use PinYard\Carto\Peg;
+
 /**
  * Reads a choice list: codes and labels, none doubled.
  *
@@ -14,8 +16,6 @@ final readonly class ChoiceReader
     public const MOST_CHOICES = 5_000;
 
     public const CODE = '/^[A-Za-z0-9_.-]{1,40}$/D';
-
-    private const MARKS = ['diamond', 'disc', 'triangle', 'bar', 'ring', 'cross'];
 
     public function __construct(private Reading $in)
     {
@@ -42,8 +42,8 @@ final readonly class ChoiceReader
                 $colour = null;
             }
             $mark = $one['mark'] ?? null;
-            if ($mark !== null && (! is_string($mark) || ! in_array($mark, self::MARKS, true))) {
-                $this->in->off('mark_unknown', "$here/mark", is_scalar($mark) ? $mark : null, ['known' => implode(', ', self::MARKS)]);
+            if ($mark !== null && (! is_string($mark) || ! Peg::isHead($mark))) {
+                $this->in->off('mark_unknown', "$here/mark", is_scalar($mark) ? $mark : null, ['known' => implode(', ', Peg::HEADS)]);
                 $mark = null;
             }
             $code = $one['code'] ?? null;

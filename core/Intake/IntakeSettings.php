@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Intake;
 
 use PinYard\Design\FieldKind;
+use PinYard\Design\GeometryKind;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -23,6 +24,7 @@ final readonly class IntakeSettings
      * @param  float  $match  places found by name are taken from this likeness on, 0 to 1
      * @param  'wait'|'empty'  $unfit  whether a row with a value that does not fit waits, or lands without that value
      * @param  float  $within  metres from a photo to the record that it is put to
+     * @param  GeometryKind|null  $shape  that lands, where a file mixes several; null for the most frequent
      * @param  int|null  $keyColumn  whose value finds the record, where records are updated
      */
     private function __construct(
@@ -42,6 +44,7 @@ final readonly class IntakeSettings
         public ?int $keyColumn,
         public bool $newChoices,
         public float $within,
+        public ?GeometryKind $shape,
     ) {
     }
 
@@ -102,6 +105,7 @@ final readonly class IntakeSettings
             $title, $mode, is_int($d['layer'] ?? null) ? $d['layer'] : null, is_string($d['table'] ?? null) ? $d['table'] : '', is_int($d['head_row'] ?? null) ? max(0, $d['head_row']) : 1, $zone, $columns, $way, $place,
             $system, ($location['mend'] ?? true) !== false, is_numeric($location['match'] ?? null) ? max(0.5, min(1.0, (float) $location['match'])) : 0.85, ($d['unfit'] ?? 'wait') === 'empty' ? 'empty' : 'wait', $key, ($d['new_choices'] ?? false) === true,
             is_numeric($d['within'] ?? null) ? max(1.0, min(5_000.0, (float) $d['within'])) : 25.0,
+            GeometryKind::tryFrom(is_string($d['shape'] ?? null) ? $d['shape'] : ''),
         );
     }
 

@@ -58,7 +58,7 @@ final class Proposal
         return [
             'title' => self::title($title), 'mode' => 'new', 'layer' => null, 'table' => $table, 'head_row' => $headRow, 'zone' => $zone, 'names' => $names, 'columns' => $columns,
             'location' => ['way' => $location['way'], 'columns' => $place, 'system' => $location['way'] === 'pair' && ! $location['metres'] ? 'EPSG:4326' : '', 'mend' => true, 'match' => 0.85],
-            'unfit' => 'wait', 'key_column' => null, 'new_choices' => false, 'within' => 25,
+            'unfit' => 'wait', 'key_column' => null, 'new_choices' => false, 'within' => 25, 'shape' => null,
         ];
     }
 

@@ -14,15 +14,27 @@ use PinYard\Refused;
  */
 final readonly class Operation
 {
+    /** Seconds: below that the way through the network may be the reason; beyond that (ten years) no clock is meant. */
+    private const CLOCK_OFF_LEAST = 30;
+
+    private const CLOCK_OFF_MOST = 315_576_000;
+
     /**
-     * @param  array<mixed>  $values
+     * @param  \DateTimeImmutable  $capturedAt  in UTC, the phone's clock corrected by what was known of its error
+     * @param  array<mixed>  $values  all of a record that is added, else only what was changed
      * @param  list<mixed>  $photos  files that it announces, photos and those for slots
      * @param  Fix  $fix  what the receiver said
      * @param  float|null  $altitude  metres
+     * @param  bool  $hasAltitude  whether the altitude was changed, of a record that was there
      * @param  RecordId|null  $visited  the record that this one is a visit to
+     * @param  int  $base  version of the record that it began from; 0 for one that is added
+     * @param  array<mixed>  $was  what the changed values replaced
+     * @param  mixed  $wasGeometry  GeoJSON of the place that a move replaced
+     * @param  int  $clockOff  seconds by which the phone's clock was behind; 0 when that is nothing to speak of
      */
     private function __construct(
         public RecordId $op,
+        public Kind $kind,
         public RecordId $device,
         public int $seq,
         public int $layer,
@@ -34,7 +46,12 @@ final readonly class Operation
         public array $photos,
         public Fix $fix,
         public ?float $altitude,
+        public bool $hasAltitude,
         public ?RecordId $visited,
+        public int $base,
+        public array $was,
+        public mixed $wasGeometry,
+        public int $clockOff,
     ) {
     }
 
@@ -45,37 +62,59 @@ final readonly class Operation
             throw Refused::because('must_be_object', null, is_scalar($in) ? $in : null);
         }
         $op = RecordId::of($in['op'] ?? null, 'op');
-        if (($in['kind'] ?? null) !== 'add') {
+        $kind = is_string($in['kind'] ?? null) ? Kind::tryFrom($in['kind']) : null;
+        if ($kind === null) {
             throw Refused::because('op_kind', 'kind', is_scalar($in['kind'] ?? null) ? $in['kind'] : null);
         }
-        foreach (['seq', 'layer', 'design'] as $number) {
-            if (! is_int($in[$number] ?? null) || $in[$number] < 0) {
+        foreach (['seq' => 0, 'layer' => 0, 'design' => 0, ...($kind->adds() ? [] : ['base' => 1])] as $number => $least) {
+            if (! is_int($in[$number] ?? null) || $in[$number] < $least) {
                 throw Refused::because('op_number', $number, is_scalar($in[$number] ?? null) ? $in[$number] : null);
             }
         }
-        if (! is_array($in['values'] ?? null) || array_is_list($in['values']) && $in['values'] !== []) {
+        $values = $in['values'] ?? ($kind->adds() ? null : []);
+        $was = $in['was'] ?? [];
+        if (! is_array($values) || array_is_list($values) && $values !== []) {
             throw Refused::because('op_values', 'values');
+        }
+        if (! is_array($was) || array_is_list($was) && $was !== []) {
+            throw Refused::because('op_values', 'was');
         }
         $photos = $in['photos'] ?? [];
         if (! is_array($photos) || ! array_is_list($photos)) {
             throw Refused::because('must_be_list', 'photos');
         }
 
+        $off = self::clockOff($in['clock_off'] ?? null);
+
         return new self(
             $op,
+            $kind,
             RecordId::of($device, 'device'),
             $in['seq'],
             $in['layer'],
             $in['design'],
             RecordId::of($in['record'] ?? null, 'record'),
-            self::instant($in['captured_at'] ?? null),
-            $in['values'],
+            self::instant($in['captured_at'] ?? null)->modify("$off seconds"),
+            $values,
             $in['geometry'] ?? null,
             $photos,
             Fix::read($in['fix'] ?? null),
             self::altitude($in['altitude'] ?? null),
+            array_key_exists('altitude', $in),
             isset($in['visited']) ? RecordId::of($in['visited'], 'visited') : null,
+            $kind->adds() || ! is_int($in['base'] ?? null) ? 0 : $in['base'],
+            $was,
+            $in['was_geometry'] ?? null,
+            $off,
         );
+    }
+
+    /** Seconds by which a phone knows its clock to be behind the server's; what makes no sense counts for nothing. */
+    private static function clockOff(mixed $seconds): int
+    {
+        $off = is_int($seconds) || is_float($seconds) ? (int) round(max(-1e9, min(1e9, $seconds))) : 0;
+
+        return abs($off) >= self::CLOCK_OFF_LEAST && abs($off) <= self::CLOCK_OFF_MOST ? $off : 0;
     }
 
     /** @throws Refused */

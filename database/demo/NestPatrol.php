@@ -129,12 +129,13 @@ final class NestPatrol
                 $walkers[] = [$user, $sectors];
             }
         }
-        BeachShapes::walks($dice, $programme, $mara, self::beaches(), $walkers);
+        $walks = BeachShapes::walks($dice, $programme, $mara, self::beaches(), $walkers);
         self::deliverInOrder($mornings);
         NestVisits::make($dice, $visits, $mornings);
         self::publish($programme, $layer->refresh());
         Season::around($programme, $layer, $mara);
         self::freshStart($mara);
+        Morning::fill($programme, $layer->refresh(), $walks->refresh());
     }
 
     /**

@@ -28,6 +28,16 @@ describe('a place as people type it', function (): void {
         ['0, 0', 0.0, 0.0, 'decimal'],
     ]);
 
+    // The phone reads the same cases (tests/browser/shared.spec.ts).
+    it('is read as the phone reads it', function (string $text, float $lat, float $lon): void {
+        $read = CoordinateText::read($text)->position;
+        expect(abs($read->lat - $lat))->toBeLessThan(4e-6)->and(abs($read->lon - $lon))->toBeLessThan(4e-6);
+    })->with(fn (): array => array_map(fn (array $c): array => [$c[0], (float) $c[1], (float) $c[2]], vectors('places')['read']));
+
+    it('is refused as the phone refuses it', function (string $text): void {
+        expect(refusals(fn () => CoordinateText::read($text)))->not->toBe([]);
+    })->with(fn (): array => array_map(fn (string $text): array => [$text], vectors('places')['refused']));
+
     it('is refused with the way out', function (string $text, string $code): void {
         expect(refusals(fn () => CoordinateText::read($text)))->toBe([$code]);
     })->with([

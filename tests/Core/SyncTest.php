@@ -5,6 +5,7 @@ declare(strict_types=1);
 use PinYard\Design\LayerDesign;
 use PinYard\Problem;
 use PinYard\Record\RecordId;
+use PinYard\Sync\Allowed;
 use PinYard\Sync\BatchDecider;
 use PinYard\Sync\LayerRules;
 use PinYard\Sync\Operation;
@@ -28,7 +29,7 @@ function photo(array $change = []): array
 function decided(array $change, bool $mayAdd = true, array $taken = [], array $photos = ['allowed' => true, 'most' => 2]): array
 {
     $design = LayerDesign::fromArray(['photos' => $photos] + vectors('values')['design']);
-    $decider = new BatchDecider([7 => new LayerRules([1 => $design], 1, $mayAdd)], $taken);
+    $decider = new BatchDecider([7 => new LayerRules([1 => $design], 1, new Allowed($mayAdd, true, 'own'))], $taken);
     $decision = $decider->decide(Operation::read(operation($change), RecordId::make()->text));
     expect($decision->outcome)->toBe($decision->problems === [] ? Outcome::Applied : Outcome::Refused);
 
@@ -76,7 +77,7 @@ describe('a decision', function (): void {
         $record = RecordId::make()->text;
         expect(decided(['record' => $record], taken: [$record]))->toBe(['record_exists']);
         $design = LayerDesign::fromArray(vectors('values')['design']);
-        $decider = new BatchDecider([7 => new LayerRules([1 => $design], 1, true)], []);
+        $decider = new BatchDecider([7 => new LayerRules([1 => $design], 1, new Allowed(true, true, 'own'))], []);
         $twice = fn () => $decider->decide(Operation::read(operation(['record' => $record]), RecordId::make()->text));
         expect($twice()->outcome)->toBe(Outcome::Applied)->and($twice()->problems[0]->code)->toBe('record_exists');
     });

@@ -150,7 +150,7 @@ describe('a programme', function (): void {
         expect($stages['plan']['people'])->toBe(2)
             ->and($stages['build']['layers'])->toBe(1)
             ->and($stages['collect'])->toBe(['crew' => 1, 'waiting' => 9])
-            ->and($stages['check'])->toBe(['today' => 2, 'records' => 2])
+            ->and($stages['check'])->toBe(['disputes' => 0, 'today' => 2, 'records' => 2])
             ->and($stages['publish'])->toBe(['live' => 0, 'all' => 0]);
         $people = $this->getJson("/api/v1/programmes/{$programme->id}/people")->json('people');
         expect(array_column($people, 'waiting', 'role'))->toBe(['coordinator' => 0, 'crew' => 9]);
@@ -167,7 +167,7 @@ describe('a programme', function (): void {
         expect($pack)->toHaveKeys(['design', 'value_schema', 'look', 'style', 'rights', 'name_field'])
             ->and($pack['id'])->toBe($layer->id)
             ->and($pack['name_field'])->toBe('code')
-            ->and($pack['rights'])->toBe(['add' => true])
+            ->and($pack['rights'])->toBe(['add' => true, 'see' => 'all', 'change' => 'own', 'delete' => 'none'])
             ->and(array_column($packs[0]['backdrops'], 'key'))->toBe(['world', 'cays']);
         $programme->update(['west' => 5, 'south' => 50, 'east' => 15, 'north' => 55]);
         expect(array_column($this->getJson('/api/v1/packs')->json('0.backdrops'), 'key'))->toBe(['world']);

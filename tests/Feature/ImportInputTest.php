@@ -162,3 +162,20 @@ it('goes on where the sending was cut, and takes no byte too many', function ():
     $send(4, "1,2\n")->assertOk()->assertJsonPath('offset', 8);
     expect($this->getJson("/api/v1/imports/{$import['id']}")->json('state'))->toBe('review');
 });
+
+it('lands the kind of shape that is chosen, where a file mixes several', function (): void {
+    $f = static fn (string $n, string $type, array $coordinates): array => ['type' => 'Feature', 'properties' => ['name' => $n], 'geometry' => ['type' => $type, 'coordinates' => $coordinates]];
+    $import = $this->bring($this->desk, $this->programme_, ['a.geojson' => json_encode(['type' => 'FeatureCollection', 'features' => [
+        $f('P', 'Point', [-11.5, -14.5]),
+        $f('Q', 'Point', [-11.6, -14.5]),
+        $f('L', 'LineString', [[-11.5, -14.5], [-11.6, -14.6]]),
+    ]])]);
+    expect($import['reading']['geometry'])->toBe('point')
+        ->and($import['reading']['shapes'])->toBe(['POINT' => 2, 'LINESTRING' => 1])
+        ->and($this->decide($import)['review'])->toMatchArray(['ready' => 2, 'geometry' => 'point']);
+    $import = $this->decide($import, ['shape' => 'line']);
+    expect($import['review'])->toMatchArray(['ready' => 1, 'geometry' => 'line']);
+    $import = $this->land($import);
+    expect($import['counts'])->toMatchArray(['made' => 1, 'waiting' => 2])
+        ->and($this->getJson("/api/v1/layers/{$import['layer']}")->json('design.geometry'))->toBe('line');
+});

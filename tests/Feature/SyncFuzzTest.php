@@ -93,3 +93,39 @@ it('answers ten thousand bent operations one by one, never with a fault, and sou
         ->and(DB::table('record_history')->where('layer_id', $layer->id)->count())->toBe($applied)
         ->and($layer->refresh()->change_number)->toBe($applied);
 });
+
+it('answers ten thousand bent changes the same way, and leaves no gap in any history', function (): void {
+    $seed = 11;
+    $dice = new Randomizer(new Mt19937($seed));
+    $bender = new Bender($dice);
+    $programme = $this->programme();
+    $phones = [$this->crew($programme), $this->crew($programme)];
+    $layer = $this->layer($programme, ['rights' => ['crew' => ['change' => 'all', 'delete' => 'all']]]);
+    $records = array_map(fn (): array => $this->add($layer), range(1, 20));
+    $this->sync($phones[0], $records);
+    $outcomes = ['applied' => 0, 'merged' => 0, 'clash' => 0, 'held' => 0, 'refused' => 0];
+    for ($batch = 0; $batch < 50; $batch++) {
+        $operations = [];
+        for ($i = 0; $i < 200; $i++) {
+            $values = ['code' => "C-{$dice->getInt(1, 9)}", 'clutch' => $dice->getInt(1, 20)];
+            $was = ['code' => "C-{$dice->getInt(1, 9)}", 'clutch' => $dice->getInt(1, 20)];
+            $change = $this->add($layer, [
+                'kind' => ['change', 'change', 'change', 'move', 'delete', 'restore'][$dice->getInt(0, 5)], 'record' => $records[$dice->getInt(0, 19)]['record'],
+                'base' => $dice->getInt(1, 4), 'values' => $values, 'was' => $was, 'geometry' => $dice->getInt(0, 1) ? null : ['type' => 'Point', 'coordinates' => [-11.5 + $dice->getInt(0, 9) / 100, -14.5]],
+            ]);
+            $operations[] = $dice->getInt(0, 2) === 0 ? $change : $bender->bend($change);
+        }
+        foreach ($this->sync($phones[$batch % 2], $operations)['outcomes'] as $i => $outcome) {
+            $outcomes[$outcome['outcome']]++;
+            if ($outcome['outcome'] === 'refused') {
+                expect($outcome['problems'][0]['message'])->not->toStartWith('problem.', "seed $seed, batch $batch, operation $i");
+            }
+        }
+    }
+    expect(array_sum($outcomes))->toBe(10_000)->and(min($outcomes['applied'] + $outcomes['merged'], $outcomes['clash'], $outcomes['refused']))->toBeGreaterThan(100)
+        ->and(DB::table('disputes')->where('layer_id', $layer->id)->count())->toBe($outcomes['clash'] + $outcomes['held']);
+    foreach (DB::table($layer->table())->get() as $row) {
+        $versions = DB::table('record_history')->where('layer_id', $layer->id)->where('record_id', $row->id)->orderBy('version')->pluck('version')->all();
+        expect($versions)->toBe(range(1, $row->version));
+    }
+});

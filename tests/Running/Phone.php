@@ -4,19 +4,16 @@ declare(strict_types=1);
 
 namespace Tests\Running;
 
-use GuzzleHttp\Client;
-use GuzzleHttp\Cookie\CookieJar;
 use GuzzleHttp\Exception\TransferException;
 use GuzzleHttp\Promise\PromiseInterface;
 use PinYard\Record\RecordId;
 use Psr\Http\Message\ResponseInterface;
+use StandIns\Phones\Line;
 
-/** A phone that speaks to the running server, with real cookies, over real HTTP. */
+/** A phone that only adds records, for tests that kill the server under it; the whole phone is StandIns\Phones\Phone. */
 final class Phone
 {
-    private readonly Client $http;
-
-    private readonly CookieJar $cookies;
+    private readonly Line $line;
 
     private readonly string $device;
 
@@ -24,31 +21,24 @@ final class Phone
 
     public function __construct(string $email, string $password)
     {
-        $this->cookies = new CookieJar;
         $this->device = RecordId::make()->text;
-        $this->http = new Client(['base_uri' => getenv('PINYARD_TEST_URL'), 'cookies' => $this->cookies, 'http_errors' => false, 'timeout' => 30, 'headers' => ['Accept' => 'application/json']]);
-        $this->http->get('/api/v1/me');
-        $answer = $this->post('/api/v1/session', ['email' => $email, 'password' => $password]);
-        if ($answer->getStatusCode() !== 200) {
-            throw new \RuntimeException('The test phone cannot sign in: '.$answer->getBody());
-        }
+        $this->line = new Line((string) getenv('PINYARD_TEST_URL'), $email, $password);
+        $this->line->signIn();
     }
 
     public function post(string $to, array $body, float $timeout = 30): ResponseInterface
     {
-        return $this->sending($to, $body, $timeout)->wait();
+        return $this->line->send('POST', $to, $body, $timeout);
     }
 
     public function sending(string $to, array $body, float $timeout = 30): PromiseInterface
     {
-        $token = urldecode($this->cookies->getCookieByName('XSRF-TOKEN')?->getValue() ?? '');
-
-        return $this->http->postAsync($to, ['json' => $body, 'timeout' => $timeout, 'headers' => ['X-XSRF-TOKEN' => $token]]);
+        return $this->line->sending('POST', $to, $body, $timeout);
     }
 
     public function get(string $from): array
     {
-        return json_decode((string) $this->http->get($from)->getBody(), true, flags: JSON_THROW_ON_ERROR);
+        return $this->line->get($from);
     }
 
     /** @return list<array<string, mixed>> */

@@ -145,7 +145,7 @@ test.describe('the field app', () => {
     await expect(page.getByText('Everything has arrived.')).toBeVisible()
   })
 
-  test('offers a rescue file with everything that has not arrived', async ({ context }) => {
+  test('offers a rescue file with everything that has not arrived, which another phone takes in', async ({ browser, context }) => {
     const page = await phoneWithPack(context)
     await context.setOffline(true)
     const name = code('RES')
@@ -158,6 +158,22 @@ test.describe('the field app', () => {
     const rescue = JSON.parse(text) as { outbox: { operation: { values: { nest_code: string }; geometry: { coordinates: number[] } } }[] }
     expect(rescue.outbox.map((o) => o.operation.values.nest_code)).toContain(name)
     expect(rescue.outbox[0]?.operation.geometry.coordinates[0]).toBeCloseTo(BEACH.longitude, 5)
+    // The phone is lost; another one of the same person takes the file in, and everything arrives once.
+    const other = await phoneWithPack(await browser.newContext(PHONE))
+    await other.goto('/field/outbox')
+    const bring = async (content: string) => other.getByLabel('Take one in').last().setInputFiles({ name: 'rescue.json', mimeType: 'application/json', buffer: Buffer.from(content) })
+    await bring('{"outbox": 1}')
+    await expect(other.getByText('This is no rescue file.')).toBeVisible()
+    await bring(JSON.stringify({ ...rescue, me: { id: 999_999, name: 'Somebody Else' } }))
+    await expect(other.getByText('This is the work of Somebody Else.')).toBeVisible()
+    await bring(text)
+    await expect(other.getByText('1 thing was taken in and will be sent.')).toBeVisible()
+    await expect(other.getByTestId('strip')).toContainText('all sent', { timeout: 30_000 })
+    await context.setOffline(false)
+    await expect(page.getByTestId('strip')).toContainText('all sent', { timeout: 30_000 })
+    await other.goto('/field/list')
+    await other.getByLabel('Find a record').fill(name)
+    await expect(other.getByText('1 record', { exact: true })).toBeVisible()
   })
 
   test('does not hand one person\'s unsent work to another', async ({ context }) => {

@@ -29,6 +29,8 @@ export async function phoneWithPack(context: BrowserContext): Promise<Page> {
   const page = await context.newPage()
   await signIn(page, CREW, '/field')
   await page.getByRole('button', { name: 'Get this pack' }).click()
+  // Other tests add layers to the demo, and any of them may be the first.
+  await page.getByLabel('Layer', { exact: true }).selectOption({ label: 'Nests' })
   await expect(page.getByRole('button', { name: /Add to Nests/ })).toBeEnabled()
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined))
   await expect.poll(() => page.evaluate(async () => (await caches.keys()).length)).toBeGreaterThan(0)

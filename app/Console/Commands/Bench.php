@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\Stopwatch;
 use App\Formulas\Recalculate;
 use App\Formulas\RunFill;
 use App\Models\Fill;
@@ -19,6 +20,8 @@ use PinYard\Geo\Geodesic;
 /** Times what the job must be quick at, beside the raw limit of the same machine in the same run. */
 final class Bench extends Command
 {
+    use Stopwatch;
+
     protected $signature = 'bench {--rows=1000000}';
 
     protected $description = 'Measures speeds as ratios to raw limits';
@@ -79,14 +82,6 @@ final class Bench extends Command
         Layer::query()->whereKey($layer->id)->update(['change_number' => $rows]);
 
         return $layer->fresh() ?? throw new \LogicException;
-    }
-
-    private function time(\Closure $work): float
-    {
-        $from = hrtime(true);
-        $work();
-
-        return (hrtime(true) - $from) / 1e9;
     }
 
     private function tell(string $what, float $ours, float $raw): void

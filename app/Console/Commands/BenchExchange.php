@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\Stopwatch;
 use App\Exchange\RunExport;
 use App\Formulas\Recalculate;
 use App\Intake\Incoming;
@@ -28,6 +29,8 @@ use Symfony\Component\Process\Process;
 /** Times bringing in, taking out and finding areas, each beside the raw limit of the same machine in the same run. */
 final class BenchExchange extends Command
 {
+    use Stopwatch;
+
     protected $signature = 'bench:exchange {--rows=1000000} {--areas=500} {--runs=1} {--without-export}';
 
     protected $description = 'Measures bringing in and taking out as ratios to raw limits';
@@ -161,14 +164,6 @@ final class BenchExchange extends Command
         }
         fwrite($out, $text);
         fclose($out);
-    }
-
-    private function time(\Closure $work): float
-    {
-        $from = hrtime(true);
-        $work();
-
-        return (hrtime(true) - $from) / 1e9;
     }
 
     private function tell(string $what, float $ours, float $raw, ?float $limit): void

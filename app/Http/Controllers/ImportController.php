@@ -66,7 +66,7 @@ final class ImportController
     public function settings(Request $request, Import $import): JsonResponse
     {
         $this->expect($import, ['review']);
-        $given = array_intersect_key($request->json()->all(), array_flip(['title', 'mode', 'layer', 'table', 'head_row', 'zone', 'columns', 'location', 'unfit', 'key_column', 'new_choices', 'within']));
+        $given = array_intersect_key($request->json()->all(), array_flip(['title', 'mode', 'layer', 'table', 'head_row', 'zone', 'columns', 'location', 'unfit', 'key_column', 'new_choices', 'within', 'shape']));
         $settings = IntakeSettings::of($given);
         $kept = ['names' => $import->settings['names'] ?? []] + $given;
         $system = $settings->way === 'geometry' ? $settings->system : '';

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Backdrops;
 use App\Models\Layer;
+use App\Models\Mark;
 use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\Role;
@@ -38,6 +39,7 @@ final class PackController
             'outings' => Outings::present($programme, Outing::query()->where('programme_id', $programme->id)->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())->with('crew')
                 ->when($programme->memberFor($user)?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $programme->memberFor($user)?->crew_id)))
                 ->orderBy('starts_on')->get()),
+            'marks' => self::marks($programme),
             'layers' => $programme->layers()->orderBy('title')->get()->map(static function (Layer $layer) use ($user): array {
                 $design = $layer->design();
                 $rights = LayerRights::of($user, $layer);
@@ -55,9 +57,23 @@ final class PackController
                     'look' => $look->toArray(),
                     'style' => StyleLayers::of($look, "layer-{$layer->id}"),
                     'records' => Records::seenBy($user, $layer)->count(),
-                    'rights' => ['add' => $rights->mayAdd()],
+                    'rights' => $rights->toArray(),
                 ];
             })->all(),
         ])->all());
+    }
+
+    /**
+     * The marks of one's own that this programme's designs use, whole, for there is no signal where they are drawn.
+     *
+     * @return array<string, string> data address by head
+     */
+    private static function marks(Programme $programme): array
+    {
+        $designs = $programme->layers()->get()->map(static fn (Layer $layer): string => (string) json_encode([$layer->design()->toArray(), Look::suggest($layer->design())->toArray()]))->implode('');
+        preg_match_all('/own-([a-z0-9]{22})/', $designs, $found);
+
+        return Mark::query()->whereIn('token', array_unique($found[1]))->get()
+            ->mapWithKeys(static fn (Mark $m): array => ["own-{$m->token}" => 'data:image/'.($m->type === 'svg' ? 'svg+xml' : 'png').';base64,'.base64_encode($m->body)])->all();
     }
 }

@@ -13,12 +13,17 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
 use PinYard\Refused;
+use Symfony\Component\HttpFoundation\InputBag;
 
 final class SyncController
 {
+    /** What a round may be when it is unpacked. */
+    private const MOST_BYTES = 32 << 20;
+
     #[OA\Post(path: '/api/v1/sync', summary: 'One sync round: empties the outbox, fetches news', description: 'Safe to send again: each operation is answered exactly once. An answer is given only after it is written.', tags: ['Field app'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/SyncRound')), responses: [new OA\Response(response: 200, description: 'An outcome for each operation, and news for each layer asked for')])]
     public function __invoke(Request $request): JsonResponse
     {
+        self::unpack($request);
         $operations = $request->json('operations', []);
         $cursors = $request->json('cursors', []);
         if (! is_array($operations) || ! array_is_list($operations) || ! is_array($cursors)) {
@@ -37,6 +42,20 @@ final class SyncController
             'news' => (object) $news,
             'lost' => $lost,
         ]);
+    }
+
+    /** A phone may send its round compressed (RFC 9110, section 8.4: gzip). */
+    private static function unpack(Request $request): void
+    {
+        if (strtolower((string) $request->header('Content-Encoding')) !== 'gzip') {
+            return;
+        }
+        $plain = @gzdecode($request->getContent(), self::MOST_BYTES);
+        $body = $plain === false ? null : json_decode($plain, true);
+        if (! is_array($body)) {
+            throw Refused::because('sync_packed', null, null, ['most' => self::MOST_BYTES >> 20]);
+        }
+        $request->setJson(new InputBag($body));
     }
 
     /**

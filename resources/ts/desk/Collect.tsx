@@ -18,24 +18,29 @@ import { Problems } from '../shared/parts/Problems'
 import { Sheet } from '../shared/parts/Sheet'
 import { ago, t } from '../shared/texts'
 import type { Role } from '../shared/types'
+import { CrewsNow } from './CrewsNow'
 import { useProgramme } from './ProgrammePage'
 
-type Person = { id: number; name: string; email: string; role: Role; crew: string | null; last_heard_at: string | null; waiting: number }
+export type Person = { place: { lon: number; lat: number; at: string } | null; battery: number | null; id: number; name: string; email: string; role: Role; crew: string | null; last_heard_at: string | null; waiting: number }
 type People = { people: Person[]; crews: { id: number; name: string }[]; invitations: { name: string; email: string; role: Role }[] }
 
 /** Who goes out, what their phones last said, and the address of the field app. */
 export function Collect() {
   const programme = useProgramme()
+  const [error, setError] = useState<unknown>(null)
   const people = useQuery({ queryKey: ['people', programme.id], queryFn: () => api<People>('GET', `/programmes/${programme.id}/people`), refetchInterval: 10_000 })
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, display: 'grid', gap: 4, gridTemplateColumns: { xs: '1fr', md: '1fr 380px' }, alignItems: 'start' }}>
+      <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
+      <CrewsNow people={people.data?.people ?? []} />
       <Sheet title={t('collect.people')}>
-        <Problems error={people.error} />
+        <Problems error={error ?? people.error} />
         <Box sx={{ overflowX: 'auto' }}>
           <Table size="small">
             <TableHead>
               <TableRow>
                 {(['collect.name', 'collect.crew', 'collect.heard', 'collect.waiting'] as const).map((k) => <TableCell key={k} sx={{ fontWeight: 650 }}>{t(k)}</TableCell>)}
+                <TableCell />
               </TableRow>
             </TableHead>
             <TableBody>
@@ -43,25 +48,43 @@ export function Collect() {
                 <TableRow key={p.id}>
                   <TableCell><b>{p.name}</b><Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: '0.85rem' }}>{p.email}</Box></TableCell>
                   <TableCell>{p.role === 'coordinator' ? <Pill tone="well">{t('role.coordinator')}</Pill> : p.crew}</TableCell>
-                  <TableCell>{p.last_heard_at ? ago(p.last_heard_at) : p.role === 'crew' ? t('collect.never') : ''}</TableCell>
+                  <TableCell>{p.last_heard_at ? ago(p.last_heard_at) : p.role === 'crew' ? t('collect.never') : ''}{p.place && <Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: '0.85rem' }}>{t('trail.place', { ago: ago(p.place.at) })}{p.battery !== null && `, ${t('trail.battery', { n: p.battery })}`}</Box>}</TableCell>
                   <TableCell>{p.waiting > 0 ? <Pill tone="warn">{t('collect.tosend', { n: p.waiting })}</Pill> : p.last_heard_at ? t('collect.allsent') : ''}</TableCell>
+                  <TableCell align="right"><Leave person={p} onDone={(e) => { setError(e); void people.refetch() }} /></TableCell>
                 </TableRow>
               ))}
               {people.data?.invitations.map((i) => (
                 <TableRow key={i.email}>
                   <TableCell>{i.name}<Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: '0.85rem' }}>{i.email}</Box></TableCell>
-                  <TableCell colSpan={3}><Pill tone="soft">{t('collect.invited')}</Pill></TableCell>
+                  <TableCell colSpan={4}><Pill tone="soft">{t('collect.invited')}</Pill></TableCell>
                 </TableRow>
               ))}
             </TableBody>
           </Table>
         </Box>
       </Sheet>
+      </Box>
       <Box sx={{ display: 'grid', gap: 4 }}>
         <Invite programme={programme.id} crews={people.data?.crews.map((c) => c.name) ?? []} />
         <Sheet title={t('collect.app')}>
           <Address address={`${location.origin}/field`} hint={t('collect.app.hint')} />
         </Sheet>
+      </Box>
+    </Box>
+  )
+}
+
+/** Takes a person out of the programme, after a second word: the phone gives up its copy. */
+function Leave({ person, onDone }: { person: Person; onDone: (error: unknown) => void }) {
+  const programme = useProgramme()
+  const [sure, setSure] = useState(false)
+  if (!sure) return <Button size="small" variant="text" color="inherit" aria-label={t('collect.leave.of', { name: person.name })} onClick={() => setSure(true)}>{t('collect.leave')}</Button>
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5, justifyItems: 'end', maxWidth: 240, ml: 'auto', textAlign: 'right' }}>
+      <Typography variant="body2">{t('collect.leave.what', { name: person.name })}</Typography>
+      <Box sx={{ display: 'flex', gap: 1.5 }}>
+        <Button size="small" variant="outlined" color="inherit" onClick={() => setSure(false)}>{t('collect.leave.keep')}</Button>
+        <Button size="small" color="error" onClick={() => api('DELETE', `/programmes/${programme.id}/people/${person.id}`).then(() => onDone(null)).catch(onDone)}>{t('collect.leave.sure')}</Button>
       </Box>
     </Box>
   )

@@ -19,6 +19,7 @@ import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
+const Decide = lazy(() => import('./check/Decide').then((m) => ({ default: m.Decide })))
 const BringList = lazy(() => import('./bring/BringList').then((m) => ({ default: m.BringList })))
 const BringPage = lazy(() => import('./bring/BringPage').then((m) => ({ default: m.BringPage })))
 const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
@@ -47,6 +48,7 @@ function Desk() {
           <Route path="build/:layer" element={<Designer />} />
           <Route path="collect" element={<Collect />} />
           <Route path="check" element={<Check />} />
+          <Route path="check/decide" element={<Decide />} />
           <Route path="shelves" element={<Shelves />} />
           <Route path="publish" element={<Publish />} />
           <Route path="publish/map/:map" element={<MapEditor />} />

@@ -1,7 +1,7 @@
 import Dexie, { type EntityTable } from 'dexie'
 import { v7 as uuid } from 'uuid'
 import type { Outing } from '../shared/outing'
-import type { Place, Shape } from '../shared/form/geodesic'
+import type { Place } from '../shared/form/geodesic'
 import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values } from '../shared/types'
 
 /** What the phone holds. IndexedDB is the truth here; the server is told of it when there is signal. */
@@ -19,30 +19,46 @@ export type PackLayer = {
   look: Look
   style: unknown[]
   records: number
-  rights: { add: boolean }
+  rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
 }
-export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; backdrops: Backdrop[]; outings?: Outing[]; layers: PackLayer[]; fetched_at?: string }
+export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; layers: PackLayer[]; fetched_at?: string }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number }
-/** A record as the phone knows it; `local` says that it has not arrived yet. */
-export type PhoneRecord = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & { shape?: GeoJSON.Geometry | null; altitude?: number | null; visited?: string; layer: number; photos: number; local?: 'waiting' | 'refused' | undefined }
-export type Fix = { accuracy: number | null; at: string | null; altitude?: number | null } | null
+/** A record as the server last told it, or as it was made here. */
+export type Told = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
+  shape?: GeoJSON.Geometry | null; altitude?: number | null; visited?: string; layer: number; photos: number
+  /** Of the server; 0 for one that it has not got yet. */
+  version?: number
+  mine?: boolean
+  gone?: boolean
+}
+/** A record as the phone shows it: what was told, and over it what was done here and has not arrived (`local`). */
+export type PhoneRecord = Told & { told?: Told | null; local?: 'waiting' | 'refused' | 'held' | undefined }
+export type Fix = { accuracy: number | null; at: string | null; altitude?: number | null; satellites?: number; type?: string } | null
 export type Operation = {
   op: string
-  kind: 'add'
+  kind: 'add' | 'visit' | 'change' | 'move' | 'delete' | 'restore'
   seq: number
   layer: number
   design: number
   record: string
   captured_at: string
+  /** All of a record that is added; else only what was changed. */
   values: Values
-  geometry: GeoJSON.Point | Shape
+  /** Null where the place stays. */
+  geometry: GeoJSON.Geometry | null
   fix: Fix
+  /** Version of the record that it began from, and what it replaced. */
+  base?: number
+  was?: Values
+  was_geometry?: GeoJSON.Geometry
+  /** Seconds by which this phone's clock was known to be behind the server's. */
+  clock_off?: number
   altitude?: number | null
   /** In a layer of visits: the record that was visited. */
   visited?: string
   photos: { id: string; name: string; type: string; bytes: number; sha256: string; slot?: string | null }[]
 }
-export type OutboxItem = { seq: number; op: string; operation: Operation; name: string; state: 'waiting' | 'refused'; problems: string[]; saved_at: string }
+export type OutboxItem = { seq: number; op: string; operation: Operation; name: string; state: 'waiting' | 'refused'; problems: string[]; saved_at: string; /** Refused by its size alone, before the server read it. */ large?: boolean }
 export type PhonePhoto = {
   id: string
   record: string
@@ -59,14 +75,22 @@ export type PhonePhoto = {
   reason: string | null
 }
 /** A record that is being written. `key` is the layer's for a new one, the record's for one that is mended. */
-export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; /** Of a line or an area. */ corners?: Place[]; altitude?: number | null; visited?: string; photos: { id: string; blob: Blob; name: string; slot?: string | null }[]; record: string; fixes_op?: string | undefined; confirmed?: Values }
+export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; /** Of a line or an area. */ corners?: Place[]; altitude?: number | null; visited?: string; photos: { id: string; blob: Blob; name: string; slot?: string | null }[]; record: string; /** The record as it was when its change began. */ from?: Told; fixes_op?: string | undefined; confirmed?: Values }
+
+/** What the desk must know of this person's work: it clashed with somebody else's, or is held. Shown until it is read. */
+export type Note = { id?: number; record: string; name: string; outcome: 'clash' | 'held'; text: string; at: string }
+
+/** One point of where this phone has been; metres, milliseconds. */
+export type TrailPoint = { at: number; lon: number; lat: number; accuracy: number; programme: number; sent: 0 | 1 }
 
 class PhoneStore extends Dexie {
   meta!: EntityTable<{ key: string; value: unknown }, 'key'>
   packs!: EntityTable<Pack, 'programme'>
   backdrops!: EntityTable<StoredBackdrop, 'key'>
   records!: EntityTable<PhoneRecord, 'id'>
-  cursors!: EntityTable<{ layer: number; since: number }, 'layer'>
+  cursors!: EntityTable<{ layer: number; since: number; scope?: 'all' | 'own' }, 'layer'>
+  trail!: EntityTable<TrailPoint, 'at'>
+  notes!: EntityTable<Note, 'id'>
   outbox!: EntityTable<OutboxItem, 'seq'>
   photos!: EntityTable<PhonePhoto, 'id'>
   drafts!: EntityTable<Draft, 'key'>
@@ -78,6 +102,10 @@ class PhoneStore extends Dexie {
       outbox: 'seq, op, state', photos: 'id, record, state', drafts: 'key',
     })
     this.version(2).stores({ records: 'id, layer, visited' })
+    this.version(3).stores({ notes: '++id' })
+    this.version(4).stores({ trail: 'at, sent' })
+    // Records that were fetched before say nothing of their version and whose they are: all are asked for once more.
+    this.version(5).stores({}).upgrade((tx) => tx.table('cursors').toCollection().modify({ since: 0 }))
   }
 }
 
@@ -99,6 +127,9 @@ export async function deviceId(): Promise<string> {
   })
 }
 
+/** What `meta` holds of the phone itself, whoever bears it. */
+const PHONES_OWN = ['device', 'seq', 'clock_offset_ms', 'light', 'format', 'units', 'receiver']
+
 /**
  * Takes in who has signed in. A phone that still holds someone else's unsent work refuses another person,
  * because that work can only be sent by the one who did it.
@@ -108,7 +139,11 @@ export async function welcome(me: Me): Promise<{ ok: true } | { ok: false; owner
   if (before && before.id !== me.id) {
     const waiting = (await db.outbox.count()) + (await db.photos.count())
     if (waiting > 0) return { ok: false, owner: before.name, waiting }
-    await db.transaction('rw', db.tables, () => Promise.all(db.tables.filter((t) => t.name !== 'meta').map((t) => t.clear())))
+    await db.transaction('rw', db.tables, async () => {
+      await Promise.all(db.tables.filter((t) => t.name !== 'meta').map((t) => t.clear()))
+      // What belongs to the phone stays; above all, nobody's way is recorded because the one before wanted it.
+      await db.meta.filter(({ key }) => !PHONES_OWN.includes(key)).delete()
+    })
   }
   await setMeta('me', me)
   return { ok: true }

@@ -4,6 +4,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import { useEffect, useMemo, useState } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { Empty } from '../shared/parts/Sheet'
+import { carryMarks } from '../shared/map/marks'
 import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
@@ -15,12 +16,15 @@ import { DrawScreen } from './screens/DrawScreen'
 import { Frame } from './screens/Frame'
 import { ListScreen } from './screens/ListScreen'
 import { MapScreen } from './screens/MapScreen'
+import { MeasureScreen } from './screens/MeasureScreen'
 import { OutboxScreen } from './screens/OutboxScreen'
 import { OutingScreen } from './screens/OutingScreen'
+import { PlaceScreen } from './screens/PlaceScreen'
 import { PackScreen } from './screens/PackScreen'
 import { FieldSignIn } from './screens/FieldSignIn'
 import { RecordScreen } from './screens/RecordScreen'
 import { keepSyncing, useSync } from './sync'
+import { followTrail, useTrailOn } from './trail'
 import { watchForUpdates } from './updates'
 
 function Insecure() {
@@ -28,11 +32,13 @@ function Insecure() {
 }
 
 function FieldApp() {
-  const stored = useLiveQuery(async () => ({ me: (await meta<Me>('me')) ?? null, light: (await meta<Light>('light')) ?? 'sun', packs: await db.packs.count() }))
+  const stored = useLiveQuery(async () => ({ me: (await meta<Me>('me')) ?? null, light: (await meta<Light>('light')) ?? 'sun', packs: await db.packs.toArray().then((packs) => { for (const pack of packs) carryMarks(pack.marks ?? {}); return packs.length }) }))
   const { signIn } = useSync()
   const [asked, setAsked] = useState(false)
   useEffect(keepSyncing, [])
   useEffect(watchForUpdates, [])
+  const trail = useTrailOn()?.programme
+  useEffect(() => (trail === undefined ? undefined : followTrail(trail)), [trail])
   const light = stored?.light ?? 'sun'
   const theme = useMemo(() => makeTheme(18, light === 'night'), [light])
   const lightValue = useMemo(() => ({ light, setLight: (next: Light) => void setMeta('light', next) }), [light])
@@ -52,6 +58,8 @@ function FieldApp() {
               <Route path="/field/packs" element={<PackScreen />} />
               <Route path="/field/add/:layer" element={<AddScreen />} />
               <Route path="/field/draw/:layer" element={<DrawScreen />} />
+              <Route path="/field/place/:layer" element={<PlaceScreen />} />
+              <Route path="/field/measure" element={<MeasureScreen />} />
               <Route path="/field/list" element={<ListScreen />} />
               <Route path="/field/record/:id" element={<RecordScreen />} />
               <Route path="/field/outings" element={<OutingScreen />} />

@@ -29,12 +29,25 @@ export async function getPack(pack: Pack, onProgress: (share: number) => void): 
 /** Brings the designs and rights of the packs on this phone up to date. */
 export async function refreshPack(): Promise<void> {
   const fresh = await fetchPacks()
-  await db.transaction('rw', [db.packs, db.cursors], async () => {
+  await db.transaction('rw', [db.packs, db.cursors, db.records, db.outbox, db.photos], async () => {
     for (const known of await db.packs.toArray()) {
       const now = fresh.find((p) => p.programme === known.programme)
-      if (!now) continue
+      if (!now) {
+        await giveBack(known)
+        continue
+      }
       await db.packs.put({ ...now, fetched_at: new Date().toISOString() })
       for (const layer of now.layers) if (!(await db.cursors.get(layer.id))) await db.cursors.put({ layer: layer.id, since: 0 })
     }
   })
+}
+
+/** A pack that is no longer this person's leaves the phone, once everything that was done with it has arrived; runs in the caller's transaction. */
+async function giveBack(pack: Pack): Promise<void> {
+  const layers = new Set(pack.layers.map((l) => l.id))
+  const unsent = (await db.outbox.filter((i) => layers.has(i.operation.layer)).count()) + (await db.photos.filter((p) => layers.has(p.layer)).count())
+  if (unsent > 0) return
+  await db.records.where('layer').anyOf([...layers]).delete()
+  await db.cursors.where('layer').anyOf([...layers]).delete()
+  await db.packs.delete(pack.programme)
 }

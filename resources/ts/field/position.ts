@@ -1,6 +1,8 @@
+import { useLiveQuery } from 'dexie-react-hooks'
 import { useEffect, useState } from 'react'
+import { meta, setMeta, type Fix } from './db'
 
-export type Position = { lon: number; lat: number; accuracy: number; at: number; altitude: number | null }
+export type Position = { lon: number; lat: number; accuracy: number; at: number; altitude: number | null; satellites?: number | null; type?: string | null }
 export type PositionState = { position: Position | null; denied: boolean }
 
 /** Fixes of the last seconds are averaged, the better ones counting for more. */
@@ -11,20 +13,22 @@ const STILL_M = 15
 /** Where the phone is, live. Weights are 1 / accuracy squared, as for independent errors. */
 export function usePosition(): PositionState {
   const [state, setState] = useState<PositionState>({ position: null, denied: false })
+  const receiver = useReceiver()
   useEffect(() => {
     let fixes: Position[] = []
-    const watch = navigator.geolocation?.watchPosition(
-      ({ coords, timestamp }) => {
-        const fix = { lon: coords.longitude, lat: coords.latitude, accuracy: coords.accuracy, at: timestamp, altitude: coords.altitude }
-        fixes = fixes.filter((f) => f.at > timestamp - WINDOW_MS && metres(f, fix) < Math.max(STILL_M, fix.accuracy))
+    const take = (fix: Position) => {
+        fixes = fixes.filter((f) => f.at > fix.at - WINDOW_MS && metres(f, fix) < Math.max(STILL_M, fix.accuracy))
         fixes.push(fix)
         setState({ position: mean(fixes), denied: false })
-      },
+    }
+    if (receiver) return listen(receiver, take, () => { fixes = []; setState({ position: null, denied: false }) })
+    const watch = navigator.geolocation?.watchPosition(
+      ({ coords, timestamp }) => take({ lon: coords.longitude, lat: coords.latitude, accuracy: coords.accuracy, at: timestamp, altitude: coords.altitude }),
       (error) => setState((s) => ({ ...s, denied: error.code === error.PERMISSION_DENIED })),
       { enableHighAccuracy: true, maximumAge: 2_000 },
     )
     return () => { if (watch !== undefined) navigator.geolocation.clearWatch(watch) }
-  }, [])
+  }, [receiver])
   return state
 }
 
@@ -37,7 +41,36 @@ function mean(fixes: Position[]): Position {
     lat += w * f.lat
   }
   // Fixes of one receiver in a row are not independent, so the mean claims no more than the best of them.
-  return { lon: lon / weight, lat: lat / weight, accuracy: Math.min(...fixes.map((f) => f.accuracy)), at: fixes.at(-1)?.at ?? 0, altitude: fixes.at(-1)?.altitude ?? null }
+  return { lon: lon / weight, lat: lat / weight, accuracy: Math.min(...fixes.map((f) => f.accuracy)), at: fixes.at(-1)?.at ?? 0, altitude: fixes.at(-1)?.altitude ?? null, satellites: fixes.at(-1)?.satellites ?? null, type: fixes.at(-1)?.type ?? null }
+}
+
+/** Address of the bridge to a receiver outside the phone; none for the phone's own. */
+export const useReceiver = (): string | null => useLiveQuery(() => meta<string>('receiver')) ?? null
+export const setReceiver = (address: string) => setMeta('receiver', address.trim() || undefined)
+
+type Told = { lon: number; lat: number; altitude: number | null; accuracy: number | null; satellites: number | null; type: string; at: string | null } | null
+/** A receiver that says nothing for so long has gone: an old place must not be taken for the present one. */
+const SILENCE_MS = 5_000
+
+function listen(address: string, take: (fix: Position) => void, lost: () => void): () => void {
+  const events = new EventSource(address)
+  let silence = setTimeout(lost, SILENCE_MS)
+  events.onmessage = ({ data }: MessageEvent<string>) => {
+    clearTimeout(silence)
+    silence = setTimeout(lost, SILENCE_MS)
+    const told = JSON.parse(data) as Told
+    if (told) take({ lon: told.lon, lat: told.lat, accuracy: told.accuracy ?? 10, at: told.at ? Date.parse(told.at) : Date.now(), altitude: told.altitude, satellites: told.satellites, type: told.type })
+    else lost()
+  }
+  return () => { clearTimeout(silence); events.close() }
+}
+
+/** What of a position goes with a record, in an address and back. */
+export const fixQuery = (p: Position) => `&accuracy=${p.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(p.at).toISOString())}${p.altitude === null ? '' : `&altitude=${p.altitude.toFixed(1)}`}${p.satellites ? `&satellites=${p.satellites}` : ''}${p.type ? `&type=${p.type}` : ''}`
+
+export function readFix(search: URLSearchParams): Fix {
+  const number = (key: string) => (search.get(key) === null ? null : Number(search.get(key)))
+  return search.get('accuracy') === null ? null : { accuracy: number('accuracy'), at: search.get('at'), altitude: number('altitude'), ...(search.get('satellites') ? { satellites: number('satellites')! } : {}), ...(search.get('type') ? { type: search.get('type')! } : {}) }
 }
 
 type Place = { lon: number; lat: number }

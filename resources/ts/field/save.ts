@@ -1,88 +1,156 @@
 import { v7 as uuid } from 'uuid'
-import { db, meta, setMeta, type Draft, type Operation, type PackLayer, type PhonePhoto } from './db'
+import { cornersIn, placeOf, rebuild } from './ahead'
+import { db, meta, setMeta, type Draft, type Operation, type PackLayer, type PhonePhoto, type Told } from './db'
+import { nameOf } from './name'
 import { sha256 } from '../shared/form/files'
-import { cornersOf, measure, shapeOf } from '../shared/form/geodesic'
+import { cornersOf, shapeOf } from '../shared/form/geodesic'
 import { filled } from '../shared/form/rules'
-import { shownValue } from '../shared/form/show'
 import { t } from '../shared/texts'
-import type { Value } from '../shared/types'
+import type { Me, Value, Values } from '../shared/types'
 
-/** What names a record on screens: the value of the layer's name field, a choice by its label. */
-export function nameOf(layer: PackLayer, values: Record<string, unknown>): string | null {
-  const field = layer.design.fields.find((f) => f.key === layer.name_field)
-  const value = field && values[field.key]
-  if (value === null || value === undefined || !field) return null
-  return shownValue(field, value as Value)
-}
+/** Seconds from which on a clock is called wrong. */
+const CLOCK_OFF = 30
 
 /**
- * Saves a record on this phone: the record, its operation and its photos in one transaction, or none of them.
+ * Puts one thing that was done into the outbox, and what it makes of the record beside it, in one transaction, or neither.
  * From the moment this resolves, nothing that happens to the page can lose it.
  */
-export async function saveRecord(layer: PackLayer, draft: Draft): Promise<void> {
-  const values = filled(draft.values)
-  const name = nameOf(layer, values)
-  // Hashing is slow and not the database's business, so it comes before the transaction.
-  const photos: PhonePhoto[] = await Promise.all(draft.photos.map(async (p): Promise<PhonePhoto> => ({
-    id: p.id, record: draft.record, layer: layer.id, blob: p.blob, name: p.name, type: p.blob.type, bytes: p.blob.size,
-    sha256: await sha256(p.blob), slot: p.slot ?? null, state: 'waiting', sent: 0, upload: null, reason: null,
-  })))
+async function keep(layer: PackLayer, op: Omit<Operation, 'op' | 'seq' | 'layer' | 'design' | 'captured_at' | 'photos' | 'clock_off'>, files: PhonePhoto[] = [], draft?: Draft): Promise<void> {
   const now = new Date().toISOString()
-  const { geometry: kind } = layer.design
-  const shape = kind === 'point' ? null : shapeOf(kind, draft.corners ?? [])
-  const place = shape ? measure(shape) : draft
-  const [lon, lat] = [place.lon ?? draft.lon, place.lat ?? draft.lat]
   await db.transaction('rw', [db.records, db.outbox, db.photos, db.drafts, db.meta], async () => {
     const seq = ((await meta<number>('seq')) ?? 0) + 1
     await setMeta('seq', seq)
-    const author = (await meta<{ name: string }>('me'))?.name ?? null
+    const off = Math.round(((await meta<number>('clock_offset_ms')) ?? 0) / 1000)
     const operation: Operation = {
-      op: uuid(), kind: 'add', seq, layer: layer.id, design: layer.design_version, record: draft.record, captured_at: now, values,
-      geometry: shape ?? { type: 'Point', coordinates: [draft.lon, draft.lat] }, fix: draft.fix, ...(layer.design.altitude ? { altitude: draft.altitude ?? null } : {}), ...(draft.visited ? { visited: draft.visited } : {}),
-      photos: photos.map(({ id, name: photoName, type, bytes, sha256: hash, slot }) => ({ id, name: photoName, type, bytes, sha256: hash, slot: slot ?? null })),
+      ...op, op: uuid(), seq, layer: layer.id, design: layer.design_version, captured_at: now, ...(Math.abs(off) >= CLOCK_OFF ? { clock_off: off } : {}),
+      photos: files.map(({ id, name, type, bytes, sha256: hash, slot }) => ({ id, name, type, bytes, sha256: hash, slot: slot ?? null })),
     }
-    await db.records.put({ id: draft.record, layer: layer.id, lon, lat, shape, altitude: draft.altitude ?? null, ...(draft.visited ? { visited: draft.visited } : {}), values, collected_at: now, author, name, photos: photos.length, local: 'waiting' })
-    if (draft.fixes_op) {
-      // A refused record that was mended takes the place of the refused one.
+    if (draft?.fixes_op) {
+      // What was refused and is mended gives way to what takes its place.
+      const refused = await db.outbox.where('op').equals(draft.fixes_op).first()
       await db.outbox.where('op').equals(draft.fixes_op).delete()
-      await db.photos.where('record').equals(draft.record).delete()
+      await db.photos.bulkDelete(refused?.operation.photos.map((p) => p.id) ?? [])
     }
+    const before = await db.records.get(op.record)
+    // `told` is there while something of the record is on its way; before that, the record is what was told.
+    const told = before ? (before.local ? (before.told ?? null) : before) : null
+    const name = nameOf(layer, op.kind === 'add' || op.kind === 'visit' ? op.values : { ...before?.values, ...op.values })
     await db.outbox.add({ seq, op: operation.op, operation, name: name ?? t('record.unnamed'), state: 'waiting', problems: [], saved_at: now })
-    await db.photos.bulkAdd(photos)
-    await db.drafts.delete(draft.key)
+    await db.photos.bulkAdd(files)
+    await rebuild(op.record, told && clean(told), layer, (await meta<Me>('me'))?.name ?? null)
+    if (draft) await db.drafts.delete(draft.key)
+    if (draft && (op.kind === 'add' || op.kind === 'visit')) await setMeta(`last-${layer.id}`, op.values)
   })
 }
 
-/** Begins a draft from a refused record, so that it can be mended; answers with the address of its form. */
+const clean = ({ ...told }: Told & { local?: unknown; told?: unknown }): Told => {
+  delete told.local
+  delete told.told
+  return told
+}
+
+// Hashing is slow and not the database's business, so it comes before the transaction.
+const hashed = (layer: PackLayer, draft: Draft): Promise<PhonePhoto[]> => Promise.all(draft.photos.map(async (p): Promise<PhonePhoto> => ({
+  id: p.id, record: draft.record, layer: layer.id, blob: p.blob, name: p.name, type: p.blob.type, bytes: p.blob.size,
+  sha256: await sha256(p.blob), slot: p.slot ?? null, state: 'waiting', sent: 0, upload: null, reason: null,
+})))
+
+/** Where a draft is. */
+export function geometryOf(layer: PackLayer, draft: Draft): GeoJSON.Geometry | null {
+  const { geometry: kind } = layer.design
+  return kind === 'point' ? { type: 'Point', coordinates: [draft.lon, draft.lat] } : shapeOf(kind, draft.corners ?? [])
+}
+
+/** Saves a new record, or a change to one, on this phone. */
+export async function saveRecord(layer: PackLayer, draft: Draft): Promise<void> {
+  const values = filled(draft.values)
+  const files = await hashed(layer, draft)
+  const altitude = layer.design.altitude ? { altitude: draft.altitude ?? null } : {}
+  const geometry = geometryOf(layer, draft)
+  if (!draft.from) {
+    await keep(layer, { kind: draft.visited ? 'visit' : 'add', record: draft.record, values, geometry, fix: draft.fix, ...altitude, ...(draft.visited ? { visited: draft.visited } : {}) }, files, draft)
+    return
+  }
+  const { from } = draft
+  const changed: Values = {}
+  const was: Values = {}
+  for (const field of layer.design.fields) {
+    const [now, then] = [values[field.key] ?? null, from.values[field.key] ?? null]
+    if (field.kind === 'heading' || field.kind === 'calculated' || same(now, then)) continue
+    changed[field.key] = now
+    was[field.key] = then
+  }
+  const before = geometryThere(from)
+  const moved = !same(JSON.stringify(before), JSON.stringify(geometry))
+  const higher = layer.design.altitude !== undefined && layer.design.altitude !== null && (draft.altitude ?? null) !== (from.altitude ?? null)
+  if (Object.keys(changed).length === 0 && !moved && !higher && files.length === 0) {
+    await db.drafts.delete(draft.key)
+    return
+  }
+  await keep(layer, {
+    kind: moved && Object.keys(changed).length === 0 && files.length === 0 ? 'move' : 'change', record: from.id, base: Math.max(1, from.version ?? 1), values: changed, was,
+    geometry: moved ? geometry : null, ...(moved && before ? { was_geometry: before } : {}), fix: moved ? draft.fix : null, ...(higher ? { altitude: draft.altitude ?? null } : {}),
+  }, files, draft)
+}
+
+const same = (a: Value | undefined, b: Value | undefined) => JSON.stringify(a) === JSON.stringify(b)
+
+const geometryThere = (record: Told): GeoJSON.Geometry => record.shape ?? { type: 'Point', coordinates: [record.lon, record.lat] }
+
+/** Deletes a record on this phone, or brings it back; like everything it travels when there is signal. */
+export async function deleteRecord(layer: PackLayer, record: Told): Promise<void> {
+  await keep(layer, { kind: 'delete', record: record.id, base: Math.max(1, record.version ?? 1), values: {}, geometry: null, fix: null })
+}
+
+export async function restoreRecord(layer: PackLayer, record: Told): Promise<void> {
+  await keep(layer, { kind: 'restore', record: record.id, base: Math.max(1, record.version ?? 1), values: {}, geometry: null, fix: null })
+}
+
+/** Begins a change to a record, or goes on with one that was begun; answers with the address of its form. */
+export async function beginChange(record: Told): Promise<string> {
+  const key = `change-${record.id}`
+  if (!(await db.drafts.get(key))) {
+    await db.drafts.put({
+      key, begun_at: new Date().toISOString(), layer: record.layer, values: record.values, lon: record.lon, lat: record.lat, corners: cornersIn(record), fix: null, record: record.id, altitude: record.altitude ?? null,
+      ...(record.visited ? { visited: record.visited } : {}), photos: [], from: clean(record),
+    })
+  }
+  return `/field/add/${record.layer}?mend=${key}`
+}
+
+/** Begins a draft from something that was refused, so that it can be mended; answers with the address of its form. */
 export async function mend(seq: number): Promise<string | null> {
-  return db.transaction('rw', [db.outbox, db.photos, db.drafts], async () => {
+  return db.transaction('rw', [db.outbox, db.photos, db.drafts, db.records], async () => {
     const item = await db.outbox.get(seq)
     if (!item) return null
     const { operation: op } = item
-    const photos = await db.photos.where('record').equals(op.record).toArray()
+    const adds = op.kind === 'add' || op.kind === 'visit'
+    const record = await db.records.get(op.record)
+    if (!adds && !record) return null
+    const from = adds ? undefined : (record!.told ?? clean(record!))
+    const key = adds ? op.record : `change-${op.record}`
+    const photos = await db.photos.bulkGet(op.photos.map((p) => p.id))
     await db.drafts.put({
-      key: op.record, begun_at: new Date().toISOString(), layer: op.layer, values: op.values, ...placeOf(op), fix: op.fix, record: op.record, fixes_op: op.op, altitude: op.altitude ?? null, ...(op.visited ? { visited: op.visited } : {}),
-      photos: photos.map((p) => ({ id: p.id, blob: p.blob, name: p.name, slot: p.slot ?? null })),
+      key, begun_at: new Date().toISOString(), layer: op.layer, values: adds ? op.values : record!.values, ...draftPlace(op.geometry ?? geometryThere(record!)), fix: op.fix, record: op.record, fixes_op: op.op,
+      altitude: op.altitude ?? record?.altitude ?? null, ...(op.visited ? { visited: op.visited } : {}), photos: photos.flatMap((p) => (p ? [{ id: p.id, blob: p.blob, name: p.name, slot: p.slot ?? null }] : [])), ...(from ? { from } : {}),
     })
-    return `/field/add/${op.layer}?mend=${op.record}`
+    return `/field/add/${op.layer}?mend=${key}`
   })
 }
 
-function placeOf({ geometry }: Operation): { lon: number; lat: number; corners?: ReturnType<typeof cornersOf> } {
-  if (geometry.type === 'Point') return { lon: geometry.coordinates[0]!, lat: geometry.coordinates[1]! }
-  const { lon, lat } = measure(geometry)
-  return { lon: lon ?? 0, lat: lat ?? 0, corners: cornersOf(geometry) }
+function draftPlace(geometry: GeoJSON.Geometry) {
+  const { lon, lat } = placeOf(geometry)
+  return { lon, lat, ...(geometry.type === 'Point' ? {} : { corners: cornersOf(geometry) }) }
 }
 
-/** Everything that has not arrived, as one file: a way out whatever happens to this app. */
-export async function rescueFile(): Promise<Blob> {
-  const asText = (blob: Blob) => new Promise<string>((done, failed) => {
-    const reader = new FileReader()
-    reader.onload = () => done(String(reader.result))
-    reader.onerror = () => failed(reader.error ?? new Error('unreadable'))
-    reader.readAsDataURL(blob)
+/** Gives up something that was refused: the record is again what the server says, or gone if it never got there. */
+export async function giveUp(seq: number, layer: PackLayer | undefined): Promise<void> {
+  await db.transaction('rw', [db.outbox, db.photos, db.records], async () => {
+    const item = await db.outbox.get(seq)
+    if (!item) return
+    const record = await db.records.get(item.operation.record)
+    await db.outbox.delete(seq)
+    await db.photos.bulkDelete(item.operation.photos.map((p) => p.id))
+    await rebuild(item.operation.record, record?.told ?? null, layer, record?.author ?? null)
   })
-  const photos = await Promise.all((await db.photos.toArray()).map(async ({ blob, ...rest }) => ({ ...rest, data: await asText(blob) })))
-  const content = { made_at: new Date().toISOString(), device: await meta('device'), me: await meta('me'), outbox: await db.outbox.toArray(), photos }
-  return new Blob([JSON.stringify(content)], { type: 'application/json' })
 }

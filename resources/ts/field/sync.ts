@@ -1,23 +1,35 @@
 import { useSyncExternalStore } from 'react'
-import { api, ApiError } from '../shared/api'
-import type { Problem, RecordRow } from '../shared/types'
-import { db, deviceId, meta, setMeta, type OutboxItem, type PackLayer } from './db'
+import { ApiError, apiPacked } from '../shared/api'
+import { t } from '../shared/texts'
+import type { Me, Problem, RecordRow } from '../shared/types'
+import { after, rebuild } from './ahead'
+import { db, deviceId, meta, setMeta, type OutboxItem, type PackLayer, type Told } from './db'
+import { nameOf } from './name'
 import { refreshPack } from './packs'
 import { sendPhotos } from './photos'
-import { nameOf } from './save'
+import { sendTrail } from './trail'
 
 /** One exchange that empties the outbox and fetches news. It can be broken off anywhere and begun again. */
 
-type Outcome = { op: string | null; outcome: 'applied' | 'refused'; record?: string; problems?: Problem[] }
-type News = { cursor: number; more: boolean; design: number; records: RecordRow[]; gone: string[] }
+type Outcome = { op: string | null; outcome: 'applied' | 'merged' | 'clash' | 'held' | 'refused'; record?: string; version?: number; problems?: Problem[]; clashes?: string[] }
+type NewsRecord = RecordRow & { mine: boolean }
+type News = { cursor: number; more: boolean; design: number; scope: 'all' | 'own'; records: NewsRecord[]; gone: string[] }
 type Answer = { server_time: string; outcomes: Outcome[]; news: Record<string, News>; lost: number[] }
 
 export type SyncState = { phase: 'idle' | 'sending'; signal: boolean; signIn: boolean; trouble: string | null; last: number | null }
 
 const BATCH = 100
+/** So long a round may take before it counts as lost; what was written by then is not written again. */
+const PATIENCE_MS = 45_000
+/** After a failure the next try waits, twice as long each time, up to five minutes; asked for by hand it does not. */
+const WAIT_MS = 5_000
+const WAIT_MOST_MS = 300_000
 /** So long a pack's outings, rights and lists are taken for what they are. */
 const FRESH_MS = 300_000
 let state: SyncState = { phase: 'idle', signal: navigator.onLine, signIn: false, trouble: null, last: null }
+let most = BATCH
+let failures = 0
+let notBefore = 0
 const watchers = new Set<() => void>()
 
 function put(part: Partial<SyncState>) {
@@ -27,16 +39,21 @@ function put(part: Partial<SyncState>) {
 
 export const useSync = () => useSyncExternalStore((watcher) => { watchers.add(watcher); return () => watchers.delete(watcher) }, () => state)
 
-/** Runs one sync round, unless one is running already, here or in another tab. */
-export async function syncNow(): Promise<void> {
+/** Runs one sync round, unless one is running already, here or in another tab. By itself it keeps the wait after a failure. */
+export async function syncNow(byItself = false): Promise<void> {
   if (!navigator.onLine) return put({ signal: false })
+  if (byItself && Date.now() < notBefore) return
   await navigator.locks.request('pin-yard-sync', { ifAvailable: true }, async (lock) => {
     if (!lock) return
     put({ phase: 'sending', trouble: null })
     try {
+      if (!byItself) await tryLargeAgain()
       while (await round());
       await sendPhotos()
+      await sendTrail()
       await freshen()
+      failures = notBefore = 0
+      most = BATCH
       put({ signal: true, signIn: false, last: Date.now() })
     } catch (e) {
       told(e)
@@ -52,80 +69,154 @@ async function freshen() {
 }
 
 function told(e: unknown) {
+  const asked = e instanceof ApiError ? e.retryAfter : null
+  // Phones that lost the server in the same moment must not all come back in the same moment.
+  notBefore = Date.now() + (asked === null ? Math.min(WAIT_MOST_MS, WAIT_MS * 2 ** failures++) * (0.5 + Math.random() / 2) : asked * 1000)
   if (!(e instanceof ApiError)) return put({ trouble: e instanceof Error ? e.message : String(e) })
-  if (e.status === 0) return put({ signal: false })
+  if (e.status === 0) return put({ signal: e.code !== 'offline', trouble: e.code === 'offline' ? null : e.message })
   if (e.status === 401) return put({ signal: true, signIn: true })
   put({ signal: true, trouble: e.problems[0]?.message ?? e.message })
 }
 
 /** @returns whether there is more to send or to fetch */
 async function round(): Promise<boolean> {
-  const batch = await db.outbox.where('state').equals('waiting').limit(BATCH).sortBy('seq')
+  const batch = (await db.outbox.where('state').equals('waiting').sortBy('seq')).slice(0, most)
   const cursors = Object.fromEntries((await db.cursors.toArray()).map((c) => [c.layer, c.since]))
   if (batch.length === 0 && Object.keys(cursors).length === 0) return false
   const waiting = (await db.outbox.count()) + (await db.photos.where('state').equals('waiting').count())
-  const answer = await api<Answer>('POST', '/sync', {
-    device: await deviceId(), sent_at: new Date().toISOString(), waiting: waiting - batch.length,
-    operations: batch.map((item) => item.operation), cursors,
-  })
+  let answer: Answer
+  try {
+    answer = await apiPacked<Answer>('/sync', {
+      device: await deviceId(), sent_at: new Date().toISOString(), waiting: waiting - batch.length,
+      operations: batch.map((item) => item.operation), cursors,
+    }, PATIENCE_MS)
+  } catch (e) {
+    if (!(e instanceof ApiError) || e.status !== 413) throw e
+    return tooLarge(batch)
+  }
+  if (!Array.isArray(answer?.outcomes)) throw new Error(t('failure.failed'))
   await settle(batch, answer.outcomes)
-  const packsChanged = await takeNews(answer)
-  if (packsChanged) await refreshPack()
+  const { packs, again } = await takeNews(answer)
+  if (packs) await refreshPack()
   await setMeta('clock_offset_ms', new Date(answer.server_time).getTime() - Date.now())
   const answered = new Set(answer.outcomes.map((o) => o.op))
   const progress = batch.some((item) => answered.has(item.op))
-  return (progress && batch.length === BATCH) || Object.values(answer.news).some((n) => n.more)
+  return again || (progress && batch.length === most) || Object.values(answer.news).some((n) => n.more)
+}
+
+/** What is too much at once goes in smaller parts; one alone that is too large stays here, and is told. */
+async function tooLarge(batch: OutboxItem[]): Promise<boolean> {
+  if (batch.length > 1) {
+    most = Math.max(1, Math.floor(batch.length / 2))
+    return true
+  }
+  const item = batch[0]
+  if (!item) return false
+  await db.transaction('rw', [db.outbox, db.records], async () => {
+    await db.outbox.update(item.seq, { state: 'refused', problems: [t('failure.toolarge')], large: true })
+    await db.records.update(item.operation.record, { local: 'refused' })
+  })
+  return true
+}
+
+/** Not every 413 is the server's own: a network on the way may have said it. So it is tried again when somebody asks. */
+async function tryLargeAgain() {
+  await db.outbox.filter((item) => item.large === true).modify({ state: 'waiting', problems: [], large: false })
 }
 
 /** An operation leaves the outbox only when the server has named its outcome. */
 async function settle(batch: OutboxItem[], outcomes: Outcome[]) {
-  await db.transaction('rw', [db.outbox, db.records], async () => {
+  const layers = await layersHere()
+  await db.transaction('rw', [db.outbox, db.records, db.notes], async () => {
     for (const outcome of outcomes) {
       const item = batch.find((b) => b.op === outcome.op)
       if (!item) continue
-      if (outcome.outcome === 'applied') {
-        await db.outbox.delete(item.seq)
-        await db.records.update(item.operation.record, { local: undefined })
-      } else {
+      const { operation: op } = item
+      const layer = layers.get(op.layer)
+      const record = await db.records.get(op.record)
+      if (outcome.outcome === 'refused') {
         await db.outbox.update(item.seq, { state: 'refused', problems: outcome.problems?.map((p) => p.message) ?? [] })
-        await db.records.update(item.operation.record, { local: 'refused' })
+        await db.records.update(op.record, { local: 'refused' })
+        continue
+      }
+      await db.outbox.delete(item.seq)
+      const held = outcome.outcome === 'held'
+      // What others made of it comes as news; until then it is what was done here, which the server has now.
+      const now = held && op.kind !== 'add' && op.kind !== 'visit' ? (record?.told ?? null) : (record ? { ...strip(record), version: outcome.version ?? record.version ?? 1 } : null)
+      const others = (await db.outbox.toArray()).some((i) => i.operation.record === op.record)
+      if (others && record) await rebuild(op.record, held ? (record.told ?? null) : afterOne(record, item, layer, outcome.version), layer, record.author)
+      else await rebuild(op.record, now, layer, record?.author ?? null, held && !record?.told)
+      if (held || outcome.outcome === 'clash') {
+        const fields = outcome.clashes?.map((key) => layer?.design.fields.find((f) => f.key === key)?.label ?? t(key === '@place' ? 'record.place' : 'note.deleted')) ?? []
+        await db.notes.add({ record: op.record, name: item.name, outcome: held ? 'held' : 'clash', text: held ? (outcome.problems?.map((p) => p.message).join(' ') ?? '') : fields.join(', '), at: new Date().toISOString() })
       }
     }
   })
 }
 
-/** @returns whether a design has changed, so that the pack must be fetched again */
-async function takeNews(answer: Answer): Promise<boolean> {
-  const layers = new Map<number, PackLayer>((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l]))
+/** What was told of a record, with one operation that has arrived; others are still on their way. */
+function afterOne(record: Told & { told?: Told | null }, item: OutboxItem, layer: PackLayer | undefined, version: number | undefined): Told | null {
+  const now = after(record.told ?? null, item.operation, layer)
+  return now && { ...now, version: version ?? now.version ?? 1 }
+}
+
+function strip({ ...record }: Told & { told?: unknown; local?: unknown }): Told {
+  delete record.told
+  delete record.local
+  return record
+}
+
+const layersHere = async () => new Map<number, PackLayer>((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l]))
+
+/** @returns whether a design has changed, so that the pack must be fetched again; whether there is more to fetch at once */
+async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolean }> {
+  const layers = await layersHere()
+  const me = (await meta<Me>('me'))?.name ?? null
   let designChanged = false
+  let again = false
   await db.transaction('rw', [db.records, db.cursors, db.outbox], async () => {
     const unsent = new Set((await db.outbox.toArray()).map((item) => item.operation.record))
     for (const [key, news] of Object.entries(answer.news)) {
       const id = Number(key)
       const layer = layers.get(id)
-      await db.records.bulkPut(news.records.filter((r) => !unsent.has(r.id)).map((r) => ({
+      const cursor = await db.cursors.get(id)
+      if (cursor?.scope && cursor.scope !== news.scope) {
+        // What this person may see of the layer has changed: others' records go, or all are fetched.
+        if (news.scope === 'own') await db.records.where('layer').equals(id).filter((r) => !r.mine && !r.local).delete()
+        await db.cursors.put({ layer: id, since: 0, scope: news.scope })
+        again = true
+        continue
+      }
+      const fresh = news.records.map((r): Told => ({
         id: r.id, layer: id, lon: r.lon, lat: r.lat, shape: r.geometry ?? null, altitude: r.altitude, ...(r.visited ? { visited: r.visited } : {}), values: r.values, collected_at: r.collected_at, author: r.author,
-        name: layer ? nameOf(layer, r.values) : r.name, photos: r.photos.length,
-      })))
-      await db.records.bulkDelete(news.gone)
-      await db.cursors.put({ layer: id, since: news.cursor })
+        name: layer ? nameOf(layer, r.values) : r.name, photos: r.photos.length, version: r.version, mine: r.mine,
+      }))
+      await db.records.bulkPut(fresh.filter((r) => !unsent.has(r.id)))
+      for (const r of fresh) if (unsent.has(r.id)) await rebuild(r.id, r, layer, me)
+      await db.records.bulkDelete(news.gone.filter((g) => !unsent.has(g)))
+      for (const g of news.gone) {
+        const here = unsent.has(g) ? await db.records.get(g) : undefined
+        if (here) await rebuild(g, { ...strip(here.told ?? here), gone: true }, layer, me)
+      }
+      await db.cursors.put({ layer: id, since: news.cursor, scope: news.scope })
       if (layer && news.design !== layer.design_version) designChanged = true
     }
     for (const id of answer.lost) {
       // The right to this layer was taken away: its copy goes, but never what has not arrived.
-      await db.records.where('layer').equals(id).filter((r) => !r.local).delete()
+      await db.records.where('layer').equals(id).filter((r) => r.local !== 'waiting' && r.local !== 'refused').delete()
       await db.cursors.delete(id)
       designChanged = true
     }
   })
-  return designChanged
+  return { packs: designChanged, again }
 }
 
 /** Keeps syncing while the app is open: when signal comes back, when it is looked at again, and every so often. */
 export function keepSyncing(): () => void {
   const go = () => void syncNow()
+  const byItself = () => void syncNow(true)
   const lost = () => put({ signal: false })
-  const seen = () => document.visibilityState === 'visible' && go()
+  const seen = () => document.visibilityState === 'visible' && byItself()
   window.addEventListener('online', go)
   window.addEventListener('offline', lost)
   document.addEventListener('visibilitychange', seen)

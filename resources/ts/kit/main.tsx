@@ -19,10 +19,10 @@ import { Strip } from '../shared/parts/Strip'
 import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
-import type { Field, PegHead, Value } from '../shared/types'
+import type { Field, OurHead, Value } from '../shared/types'
 
 const COLOURS = ['#0F5C53', '#E0A030', '#9B2226', '#2F5D8A', '#7A4B8C', '#4D4A3F']
-const heads = Object.keys(HEADS) as PegHead[]
+const heads = Object.keys(HEADS) as OurHead[]
 const fields: Field[] = [
   { key: 'code', label: 'Short text', kind: 'short_text', required: true, hint: 'With a hint' },
   { key: 'n', label: 'Whole number', kind: 'whole_number', limits: { lowest: 1, highest: 9 } },

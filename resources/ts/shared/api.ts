@@ -8,6 +8,8 @@ export class ApiError extends Error {
     readonly code: string,
     message: string,
     readonly problems: Problem[] = [],
+    /** Seconds that the server asks to wait. */
+    readonly retryAfter: number | null = null,
   ) {
     super(message)
   }
@@ -41,7 +43,12 @@ async function send(method: string, path: string, body?: unknown, headers: Recor
 
 async function failure(response: Response): Promise<ApiError> {
   const told = (await response.json().catch(() => null)) as { code?: string; title?: string; problems?: Problem[] } | null
-  return new ApiError(response.status, told?.code ?? 'failed', told?.title ?? t('failure.failed'), told?.problems ?? [])
+  return new ApiError(response.status, told?.code ?? 'failed', told?.title ?? t('failure.failed'), told?.problems ?? [], wait(response))
+}
+
+function wait(response: Response): number | null {
+  const seconds = Number(response.headers.get('Retry-After') ?? NaN)
+  return Number.isFinite(seconds) && seconds >= 0 ? Math.min(seconds, 600) : null
 }
 
 /** Calls the API; answers with its JSON. */
@@ -54,6 +61,38 @@ export async function api<T>(method: string, path: string, body?: unknown): Prom
   }
   if (!response.ok) throw await failure(response)
   return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+/** From this size on a body is worth compressing. */
+const WORTH_PACKING = 2_048
+
+/** Posts something that may be large, compressed where the browser can, and gives up after a while. */
+export async function apiPacked<T>(path: string, body: unknown, patienceMs: number): Promise<T> {
+  const text = JSON.stringify(body)
+  const pack = text.length > WORTH_PACKING && 'CompressionStream' in globalThis
+  const bytes: BodyInit = pack ? await new Response(new Blob([text]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer() : text
+  const post = async () => {
+    try {
+      return await fetch(BASE + path, {
+        method: 'POST', credentials: 'same-origin', cache: 'no-store', body: bytes, signal: AbortSignal.timeout(patienceMs),
+        headers: { Accept: 'application/json', 'Content-Type': 'application/json', ...(pack ? { 'Content-Encoding': 'gzip' } : {}), ...csrfHeaders() },
+      })
+    } catch (e) {
+      throw e instanceof DOMException && e.name === 'TimeoutError' ? new ApiError(0, 'slow', t('failure.slow')) : new ApiError(0, 'offline', t('failure.offline'))
+    }
+  }
+  let response = await post()
+  if (response.status === 419) {
+    await send('GET', '/me')
+    response = await post()
+  }
+  if (!response.ok) throw await failure(response)
+  try {
+    return (await response.json()) as T
+  } catch {
+    // An answer that was cut off in the middle is none.
+    throw new ApiError(0, 'slow', t('failure.slow'))
+  }
 }
 
 /** Sends a form with files; answers with its JSON. */

@@ -46,7 +46,10 @@ export type Design = {
 }
 /** Conditions and formulas of a design, as trees that core/ made of them. */
 export type RuleTrees = { order: string[]; show: Record<string, [string, ...unknown[]]>; require: Record<string, [string, ...unknown[]]>; formulas: Record<string, [string, ...unknown[]]> }
-export type PegHead = 'diamond' | 'disc' | 'triangle' | 'bar' | 'ring' | 'cross'
+/** Heads that we draw. */
+export type OurHead = 'diamond' | 'disc' | 'triangle' | 'bar' | 'ring' | 'cross'
+/** Or a mark of one's own, by its token. */
+export type PegHead = OurHead | `own-${string}`
 export type Peg = { head: PegHead; colour: string }
 export type Look =
   | { kind: 'single'; peg: Peg }
@@ -83,7 +86,7 @@ export type RecordRow = {
   photos: Photo[]
 }
 
-export type RecordVersion = { version: number; kind: 'add' | 'change' | 'delete' | 'restore'; author: string | null; at: string; design: number; lon: number; lat: number; altitude: number | null; geometry: GeoJSON.Geometry | null; values: Values; changed: string[]; moved: boolean }
+export type RecordVersion = { version: number; kind: 'add' | 'change' | 'delete' | 'restore'; author: string | null; at: string; /** When it was done, by the phone's corrected clock. */ captured_at: string | null; /** Seconds by which that clock was behind. */ clock_off: number | null; design: number; lon: number; lat: number; altitude: number | null; geometry: GeoJSON.Geometry | null; values: Values; changed: string[]; moved: boolean }
 
 export type Problem = { code: string; field: string | null; value: unknown; params: Record<string, string | number | null>; message: string }
 export type Box = [number, number, number, number]

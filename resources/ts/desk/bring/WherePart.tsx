@@ -10,7 +10,7 @@ import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
-import type { Box as Box4 } from '../../shared/types'
+import type { Box as Box4, GeometryKind } from '../../shared/types'
 import { BACKDROPS } from '../places'
 import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
@@ -18,6 +18,7 @@ import type { Import, Location, Review, Settings } from './import'
 
 type System = { system: string; name: string; points: [number, number][]; in_area: number }
 
+const SHAPES = [['point', 'POINT'], ['line', 'LINESTRING'], ['area', 'POLYGON']] as const
 const COLOURS = ['match', ['get', 'how'], 'swapped', '#2F5D8A', 'sign', '#2F5D8A', 'matched', '#7A5C00', 'outside', '#C8420E', '#0F5C53']
 const STYLE = [{ id: 'falls', type: 'circle', source: 'falls', paint: { 'circle-radius': 5, 'circle-color': COLOURS, 'circle-stroke-color': '#fff', 'circle-stroke-width': 1.5 } }]
 
@@ -36,6 +37,7 @@ export function WherePart({ found, settings, review, onChange }: { found: Import
   const where = (part: Partial<Location>) => onChange({ location: { ...location, ...part } })
   const names = found.reading!.columns.map((c, i): [string, string] => [String(i), c.name])
   const way = (to: Location['way']) => where({ way: to, columns: to === 'pair' ? [location.columns[0] ?? 0, location.columns[1] ?? Math.min(1, names.length - 1)] : to === 'text' ? [location.columns[0] ?? 0] : [], system: to === 'pair' ? 'EPSG:4326' : location.system })
+  const mixed = SHAPES.flatMap(([kind, word]): [string, string][] => (found.reading!.shapes[word] ? [[kind, t(`bring.shape.${kind}`, { n: found.reading!.shapes[word]! })]] : []))
   const take = (s: System) => { where({ system: s.system }); setAsking(false); setLooking(null) }
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', m: -4, minHeight: '100%' }}>
@@ -50,6 +52,7 @@ export function WherePart({ found, settings, review, onChange }: { found: Import
         {found.source?.wkt !== true && found.source?.wkt_column === undefined && (
           <Choose label={t('bring.way')} value={location.way} onChange={(v) => way(v as Location['way'])} options={[['pair', t('bring.way.pair')], ['text', t('bring.way.text')], ['none', t('bring.way.none')]]} />
         )}
+        {mixed.length > 1 && settings.mode === 'new' && <Choose label={t('bring.shape')} value={settings.shape ?? found.reading!.geometry} onChange={(shape) => onChange({ shape: shape as GeometryKind })} options={mixed} />}
         {location.way === 'pair' && (
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
             <Choose label={t('bring.y')} value={String(location.columns[1] ?? '')} options={names} onChange={(v) => where({ columns: [location.columns[0] ?? 0, Number(v)] })} />

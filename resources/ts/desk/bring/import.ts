@@ -4,7 +4,7 @@ import type { FieldKind, GeometryKind, Problem } from '../../shared/types'
 
 export type Column = { take: boolean; key: string; label: string; kind: FieldKind; order: 'ymd' | 'dmy' | 'mdy' | null; comma: boolean; with: number | null }
 export type Location = { way: 'pair' | 'text' | 'geometry' | 'none'; columns: number[]; system: string; mend: boolean; match: number }
-export type Settings = { title: string; mode: 'new' | 'append' | 'update' | 'attach'; layer: number | null; within: number; table: string; head_row: number; zone: string; names: string[]; columns: Column[]; location: Location; unfit: 'wait' | 'empty'; key_column: number | null; new_choices: boolean }
+export type Settings = { title: string; mode: 'new' | 'append' | 'update' | 'attach'; layer: number | null; within: number; shape: GeometryKind | null; table: string; head_row: number; zone: string; names: string[]; columns: Column[]; location: Location; unfit: 'wait' | 'empty'; key_column: number | null; new_choices: boolean }
 export type Found = { name: string; kind: FieldKind; confidence: number; order: Column['order']; samples: string[]; filled: number; empty: number; distinct: Record<string, number> | null }
 export type Candidate = { name: string; of: string; lon: number; lat: number; score: number }
 export type ReviewRow = { row: number; cells: string[]; bad: Record<string, string>; values: Record<string, string | null>; place: string | null; how: string | null; problems: Problem[] }
@@ -18,7 +18,7 @@ export type Undone = { deleted: number; restored: number; kept: number; names: s
 export type ImportLine = { id: number; programme: number; state: 'sending' | 'reading' | 'review' | 'landing' | 'done' | 'failed' | 'cancelled' | 'undone'; files: { name: string; bytes: number; sha256: string | null }[]; by: string | null; at: string; layer: number | null; layer_title: string | null; counts: Counts | null; problems: Problem[] | null; progress: number | null; mode: Settings['mode']; rows: number | null }
 export type Import = ImportLine & {
   source: { kind: 'csv' | 'sheet' | 'geo' | 'photos'; tables: { name: string; rows: number; geometry?: string }[]; table?: string; system?: string | null; given?: string | null; wkt?: boolean; wkt_column?: number; turned?: boolean } | null
-  reading: { rows: number; columns: Found[]; geometry: GeometryKind; notes: string[] } | null; settings: Settings | null; review?: Review
+  reading: { rows: number; columns: Found[]; geometry: GeometryKind; shapes: Record<string, number>; notes: string[] } | null; settings: Settings | null; review?: Review
 }
 export type WaitingRow = { row: number; cells: string[]; problems: Problem[]; place: { candidates?: Candidate[]; chosen?: { lon: number; lat: number } } | null; mended: boolean }
 

@@ -9,6 +9,7 @@ import Tooltip from '@mui/material/Tooltip'
 import Typography from '@mui/material/Typography'
 import { useRef, useState, type ClipboardEvent } from 'react'
 import { HEADS } from '../../shared/map/pegs'
+import { useMarks } from '../useMarks'
 import { PegMark } from '../../shared/parts/PegMark'
 import { PEG_COLOURS, PegPicker } from '../../shared/parts/PegPicker'
 import { t } from '../../shared/texts'
@@ -78,12 +79,13 @@ export function ChoiceList({ choices, onChange, problems, locked }: Props) {
 /** The colour and the head of a choice's peg; without one of its own it has the next of the series. */
 function ChoiceMark({ choice, i, onChange }: { choice: Choice; i: number; onChange: (part: Partial<Choice>) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const marks = useMarks()
   const heads = Object.keys(HEADS) as PegHead[]
   const peg = { head: choice.mark ?? heads[i % heads.length]!, colour: choice.colour ?? PEG_COLOURS[i % PEG_COLOURS.length]! }
   return (
     <>
       <IconButton size="small" aria-haspopup="dialog" aria-label={t('choices.colour', { choice: choice.label })} onClick={(e) => setAnchor(e.currentTarget)} sx={{ opacity: choice.colour || choice.mark ? 1 : 0.55 }}><PegMark {...peg} size={20} /></IconButton>
-      <PegPicker at={anchor} peg={peg} onChange={({ head, colour }) => onChange({ mark: head, colour })} onClose={() => setAnchor(null)} />
+      <PegPicker at={anchor} peg={peg} {...marks} onChange={({ head, colour }) => onChange({ mark: head, colour })} onClose={() => setAnchor(null)} />
     </>
   )
 }

@@ -7,11 +7,11 @@ import Typography from '@mui/material/Typography'
 import { DataGrid, type GridColDef } from '@mui/x-data-grid'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { cornersOf } from '../../shared/form/geodesic'
-import { DRAWN_STYLE } from '../../shared/map/corners'
+import { DRAWN_STYLE } from '../../shared/map/drawn'
 import type { MapLayer } from '../../shared/map/MapView'
 import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
@@ -44,6 +44,7 @@ export function Check() {
   const [gone, setGone] = useState<RecordRow | null>(null)
   const [filling, setFilling] = useState(false)
   const [taking, setTaking] = useState(false)
+  const [ticked, setTicked] = useState<string[]>([])
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
@@ -134,19 +135,26 @@ export function Check() {
           <Box sx={{ display: 'flex', gap: 3, alignItems: 'end' }}>
           <Labelled label={t('check.layer')}>
             {({ id: inputId }) => (
-              <NativeSelect id={inputId} input={<OutlinedInput />} value={id ?? ''} onChange={(e) => { setChosen(Number(e.target.value)); setPage(0); setSelected(null) }}>
+              <NativeSelect id={inputId} input={<OutlinedInput />} value={id ?? ''} onChange={(e) => { setChosen(Number(e.target.value)); setPage(0); setSelected(null); setTicked([]) }}>
                 {layers.data?.map((l) => <option key={l.id} value={l.id}>{l.title}</option>)}
               </NativeSelect>
             )}
           </Labelled>
-          {layer.data && <Button variant="outlined" onClick={() => setTaking(true)}>{t('out.open')}</Button>}
+          {layer.data && <Button variant="outlined" onClick={() => setTaking(true)}>{ticked.length > 0 ? t('out.open.some', { n: ticked.length }) : t('out.open')}</Button>}
           {layer.data?.rights.design && <Button variant="outlined" onClick={() => setFilling(true)}>{t('fill.open')}</Button>}
           {layer.data?.rights.add && layer.data.visits_of === null && <Button onClick={() => { setSelected(null); begin('new', NOWHERE) }}>{t('check.add')}</Button>}
           </Box>
         </Box>
+        {(programme.stages.check.disputes ?? 0) > 0 && (
+          <Sheet tone="warn" sx={{ py: 2.5, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 3, flexWrap: 'wrap' }}>
+            <span>{t('decide.waiting', { n: programme.stages.check.disputes ?? 0 })}</span>
+            <Button component={Link} to={`/desk/p/${programme.id}/check/decide`} size="small">{t('decide.go')}</Button>
+          </Sheet>
+        )}
         <Problems error={failed ?? records.error ?? layer.error} />
         <DataGrid key={id} density="compact" rows={records.data?.records ?? []} columns={columns} rowCount={records.data?.total ?? 0} loading={records.isPending}
           paginationMode="server" paginationModel={{ page, pageSize: 100 }} pageSizeOptions={[100]} onPaginationModelChange={(m) => setPage(m.page)}
+          checkboxSelection rowSelectionModel={{ type: 'include', ids: new Set(ticked) }} onRowSelectionModelChange={(m) => setTicked(m.type === 'include' ? [...m.ids].map(String) : (records.data?.records ?? []).map((r) => r.id).filter((r) => !m.ids.has(r)))} keepNonExistentRowsSelected
           disableColumnFilter disableColumnMenu disableRowSelectionOnClick onRowClick={({ row }) => pick(row as RecordRow)} onCellKeyDown={({ row }, e) => e.key === 'Enter' && pick(row as RecordRow)}
           getRowClassName={({ id: rowId }) => (rowId === selected?.id ? 'picked' : '')}
           sx={{ bgcolor: 'background.paper', fontVariantNumeric: 'tabular-nums', '& .picked': { bgcolor: '#FFF6E9' }, '& .MuiDataGrid-row': { cursor: 'pointer' } }} />
@@ -165,7 +173,7 @@ export function Check() {
           ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
         </Box>
       </Sheet>
-      {taking && layer.data && <TakeOut layer={layer.data} selected={selected?.id ?? null} onClose={() => setTaking(false)} />}
+      {taking && layer.data && <TakeOut layer={layer.data} selected={selected?.id ?? null} ticked={ticked} onClose={() => setTaking(false)} />}
       {filling && layer.data && <FillDialog layer={layer.data} onClose={() => setFilling(false)} onDone={(fill) => { setFilling(false); setFilled(fill); void again() }} />}
       <Snackbar open={filled !== null} onClose={(_, why) => { if (why === 'timeout') setFilled(null) }} autoHideDuration={30_000}
         message={filled ? t(filled.state === 'undone' ? 'fill.undone' : 'fill.done', { n: filled.changed, skipped: filled.skipped, kept: filled.kept }) : ''}

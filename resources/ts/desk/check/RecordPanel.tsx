@@ -1,8 +1,10 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import MuiLink from '@mui/material/Link'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { api } from '../../shared/api'
 import { shownValue } from '../../shared/form/show'
 import { shownAltitude } from '../../shared/form/AltitudeInput'
@@ -10,6 +12,8 @@ import { shownArea, shownLength } from '../../shared/form/geodesic'
 import { Problems } from '../../shared/parts/Problems'
 import { formatInstant, t, type TextKey } from '../../shared/texts'
 import type { Layer, RecordRow, RecordVersion } from '../../shared/types'
+import { useProgramme } from '../ProgrammePage'
+import { about, type Dispute } from './dispute'
 import { AddFiles, RecordFiles } from './RecordFiles'
 import { Visits } from './Visits'
 
@@ -58,9 +62,14 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
   )
 }
 
+/** From that long between capture and arrival on, both are told. */
+const LATE_MS = 900_000
+
 /** Every version, newest first, with what each changed; any of them can be taken up again. */
 function History({ record, layer, zone, onRestored }: { record: RecordRow; layer: Layer; zone: string; onRestored: (record: RecordRow) => void }) {
   const versions = useQuery({ queryKey: ['history', record.id, record.version], queryFn: () => api<RecordVersion[]>('GET', `/layers/${layer.id}/records/${record.id}/history`) })
+  const programme = useProgramme()
+  const disputes = useQuery({ queryKey: ['disputes-of', record.id, record.version], queryFn: () => api<{ disputes: Dispute[] }>('GET', `/programmes/${programme.id}/disputes?record=${record.id}`), enabled: layer.rights.design })
   const [error, setError] = useState<unknown>(null)
   const restore = (version: number) => {
     api<RecordRow>('POST', `/layers/${layer.id}/records/${record.id}/restore`, { version }).then(onRestored).catch(setError)
@@ -68,13 +77,20 @@ function History({ record, layer, zone, onRestored }: { record: RecordRow; layer
   return (
     <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
       <Problems error={error ?? versions.error} />
+      {(disputes.data?.disputes.length ?? 0) > 0 && (
+        <Box component="li" sx={{ pb: 2.5, display: 'grid', gap: 1 }}>
+          <b>{t('history.disputes')}</b>
+          {disputes.data?.disputes.map((d) => <MuiLink key={d.id} component={Link} to={`/desk/p/${programme.id}/check/decide?${d.settled_at ? 'settled=1&' : ''}one=${d.id}`}>{t(`decide.${d.kind}`)}: {about(d)}{d.settled_at && ` · ${t('decide.bywhom', { by: d.settled_by ?? '', at: formatInstant(d.settled_at, zone) })}`}</MuiLink>)}
+        </Box>
+      )}
       {versions.data?.map((v, i) => (
         <Box component="li" key={v.version} sx={{ borderTop: '1px solid', borderColor: 'divider', py: 2.5, display: 'grid', gap: 1 }}>
           <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 2, alignItems: 'baseline' }}>
             <Box><b>{t(`history.${v.kind}`)}</b>{v.moved && <> · {t('history.moved')}</>}</Box>
             <Typography variant="caption" color="text.secondary">{t('history.version', { n: v.version })}</Typography>
           </Box>
-          <Typography variant="body2" color="text.secondary">{t('history.by', { author: v.author ?? '', at: formatInstant(v.at, zone) })}</Typography>
+          <Typography variant="body2" color="text.secondary">{t('history.by', { author: v.author ?? '', at: formatInstant(v.at, zone) })}{v.captured_at && Math.abs(Date.parse(v.at) - Date.parse(v.captured_at)) > LATE_MS && ` · ${t('history.captured', { at: formatInstant(v.captured_at, zone) })}`}</Typography>
+          {v.clock_off !== null && <Typography variant="body2" color="secondary.dark">{t('history.clock', { minutes: Math.round(Math.abs(v.clock_off) / 60), way: v.clock_off > 0 ? 'behind' : 'ahead' })}</Typography>}
           {v.kind !== 'delete' && v.changed.map((key) => {
             const field = layer.design.fields.find((f) => f.key === key)
             const before = versions.data[i + 1]?.values[key]

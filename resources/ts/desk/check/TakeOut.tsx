@@ -16,11 +16,11 @@ import { Choose } from '../bring/Choose'
 type Export = { id: number; state: 'working' | 'done' | 'failed' | 'cancelled'; name: string; records: number; bytes: number; url: string | null }
 
 /** Records as a file: in which format, which of them, and what is lost on the way, told before. */
-export function TakeOut({ layer, selected, onClose }: { layer: Layer; selected: string | null; onClose: () => void }) {
+export function TakeOut({ layer, selected, ticked, onClose }: { layer: Layer; selected: string | null; ticked: string[]; onClose: () => void }) {
   const formats = useQuery({ queryKey: ['formats', layer.id], queryFn: () => api<{ format: string; losses: string[] }[]>('GET', `/layers/${layer.id}/formats`) })
   const slices = useQuery({ queryKey: ['slices', layer.id], queryFn: () => api<Slice[]>('GET', `/layers/${layer.id}/slices`) })
   const [format, setFormat] = useState('xlsx')
-  const [which, setWhich] = useState('all')
+  const [which, setWhich] = useState(ticked.length > 0 ? 'some' : 'all')
   const [choices, setChoices] = useState('labels')
   const [times, setTimes] = useState('local')
   const [file, setFile] = useState<Export | null>(null)
@@ -31,7 +31,7 @@ export function TakeOut({ layer, selected, onClose }: { layer: Layer; selected: 
   const write = async () => {
     setSaid([])
     try {
-      let made = await api<Export>('POST', `/layers/${layer.id}/exports`, { format, choices, times, slice: which.startsWith('s') ? Number(which.slice(1)) : null, ids: which === 'one' && selected ? [selected] : null })
+      let made = await api<Export>('POST', `/layers/${layer.id}/exports`, { format, choices, times, slice: which.startsWith('s') ? Number(which.slice(1)) : null, ids: which === 'some' ? ticked : which === 'one' && selected ? [selected] : null })
       setFile(made)
       while (made.state === 'working') {
         await new Promise((later) => setTimeout(later, 700))
@@ -52,7 +52,7 @@ export function TakeOut({ layer, selected, onClose }: { layer: Layer; selected: 
       <DialogContent sx={{ display: 'grid', gap: 3 }}>
         <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 3, pt: 1 }}>
           <Choose label={t('out.format')} value={format} onChange={(f) => { setFormat(f); setFile(null); setChoices(['csv', 'xlsx'].includes(f) ? 'labels' : 'codes') }} options={(formats.data ?? []).map((f) => [f.format, t(`out.format.${f.format}` as TextKey)])} />
-          <Choose label={t('out.which')} value={which} onChange={setWhich} options={[['all', t('out.all')], ...(selected ? [['one', t('out.one')] as [string, string]] : []), ...(slices.data ?? []).map((s): [string, string] => [`s${s.id}`, s.name])]} />
+          <Choose label={t('out.which')} value={which} onChange={setWhich} options={[['all', t('out.all')], ...(ticked.length > 0 ? [['some', t('out.some', { n: ticked.length })] as [string, string]] : []), ...(selected ? [['one', t('out.one')] as [string, string]] : []), ...(slices.data ?? []).map((s): [string, string] => [`s${s.id}`, s.name])]} />
           {hasChoices && format !== 'photos' && <Choose label={t('out.choices')} value={choices} onChange={setChoices} options={[['labels', t('out.choices.labels')], ['codes', t('out.choices.codes')], ['both', t('out.choices.both')]]} />}
           {format !== 'photos' && <Choose label={t('out.times')} value={times} onChange={setTimes} options={[['local', t('out.times.local')], ['utc', t('out.times.utc')]]} />}
         </Box>

@@ -3,6 +3,7 @@ import ButtonBase from '@mui/material/ButtonBase'
 import { useState } from 'react'
 import { PegMark } from '../../shared/parts/PegMark'
 import { PegPicker } from '../../shared/parts/PegPicker'
+import { useMarks } from '../useMarks'
 import { formatNumber, t } from '../../shared/texts'
 import type { LegendLine, Look, Peg } from '../../shared/types'
 
@@ -13,6 +14,7 @@ type Props = { lines: LegendLine[]; look: Look; single: string; onChange: (look:
 /** The legend, where each peg can be given another head and colour. */
 export function PegLegend({ lines, look, single, onChange }: Props) {
   const [open, setOpen] = useState<{ at: HTMLElement; line: LegendLine } | null>(null)
+  const marks = useMarks()
   const put = (peg: Peg) => {
     if (!open) return
     const code = open.line.code
@@ -38,7 +40,7 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
           </li>
         )
       })}
-      <PegPicker at={open?.at ?? null} peg={open?.line ?? DEFAULT} onChange={put} onClose={() => setOpen(null)} />
+      <PegPicker at={open?.at ?? null} peg={open?.line ?? DEFAULT} {...marks} onChange={put} onClose={() => setOpen(null)} />
     </Box>
   )
 }

@@ -13,11 +13,14 @@ import { RecordForm, localToday } from '../../shared/form/RecordForm'
 import { compileRules, defaults, filled, type FieldProblem, type Here } from '../../shared/form/rules'
 import { ago, t } from '../../shared/texts'
 import { useAreas } from '../areas'
-import { db, type Draft, type PackLayer } from '../db'
-import { farAway, metres } from '../position'
+import type { Values } from '../../shared/types'
+import { db, meta, type Draft, type PackLayer } from '../db'
+import { farAway, metres, readFix } from '../position'
 import { saveRecord } from '../save'
 import { syncNow } from '../sync'
+import { WideButton } from './WideButton'
 import { Head } from './Head'
+import { PlacePart } from './PlacePart'
 
 /** The form for a new record. It is kept as a draft with every change, so a killed app loses nothing. */
 export function AddScreen() {
@@ -35,26 +38,25 @@ export function AddScreen() {
   if (!found || !draft) return null
   const { layer, zone } = found
   // A new record begins with the design's defaults; one that was begun keeps what it has.
-  const first = Object.keys(draft.values).length === 0 && !draft.fixes_op ? { ...draft, values: defaults(layer.design, { zone }) } : draft
-  return <Form key={draft.record} layer={layer} zone={zone} first={first} asked={blank(Number(id), search)} onAnew={setDraft} />
+  const first = Object.keys(draft.values).length === 0 && !draft.fixes_op && !draft.from ? { ...draft, values: defaults(layer.design, { zone }) } : draft
+  return <Form key={draft.record} layer={layer} zone={zone} first={first} asked={search.has('lon') ? blank(Number(id), search) : null} onAnew={setDraft} />
 }
 
 export const newKey = (layer: number) => `new-${layer}`
 
 export function blank(layer: number, search: URLSearchParams): Draft {
-  const accuracy = search.get('accuracy')
   const altitude = search.get('altitude')
   const visited = search.get('visited')
   return {
     key: newKey(layer), begun_at: new Date().toISOString(), layer, values: {}, photos: [], record: uuid(), lon: Number(search.get('lon')), lat: Number(search.get('lat')),
-    fix: accuracy === null ? null : { accuracy: Number(accuracy), at: search.get('at'), altitude: altitude === null ? null : Number(altitude) }, altitude: altitude === null ? null : Number(altitude), ...(visited ? { visited } : {}),
+    fix: readFix(search), altitude: altitude === null ? null : Number(altitude), ...(visited ? { visited } : {}),
   }
 }
 
 /** Metres between a kept draft's place and the one asked for, from which on the person is told. */
 const ELSEWHERE_M = 20
 
-function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: string; first: Draft; asked: Draft; onAnew: (draft: Draft) => void }) {
+function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: string; first: Draft; asked: Draft | null; onAnew: (draft: Draft) => void }) {
   const navigate = useNavigate()
   const [draft, setDraft] = useState(first)
   const [problems, setProblems] = useState<FieldProblem[]>([])
@@ -79,7 +81,7 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
     const poor = draft.fix?.accuracy && layer.design.fix?.refuse_above && draft.fix.accuracy > layer.design.fix.refuse_above
     const outside = kind === 'point' && !(Math.abs(draft.lon) <= 180 && Math.abs(draft.lat) <= 90)
     const said = [
-      ...filesMissing(layer.design, files),
+      ...(draft.from ? [] : filesMissing(layer.design, files)),
       ...(kind !== 'point' && !shape ? [t(`draw.${kind}.needed`)] : []),
       ...(layer.design.altitude?.required && (draft.altitude ?? null) === null ? [t('problem.altitude_required')] : []),
       ...(poor ? [t('form.fix.poor', { accuracy: Math.round(draft.fix!.accuracy!), wanted: layer.design.fix!.refuse_above! })] : []),
@@ -99,22 +101,25 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
       setRefused([t('form.notsaved', { why: e instanceof Error ? e.message : String(e) })])
       return
     }
-    await navigate(draft.visited ? `/field/record/${draft.visited}` : '/field')
+    await navigate(draft.from ? `/field/record/${draft.record}` : draft.visited ? `/field/record/${draft.visited}` : '/field')
     void syncNow()
   }
   const drop = async () => {
     await db.drafts.delete(draft.key)
-    await navigate('/field')
+    await navigate(draft.from ? `/field/record/${draft.record}` : '/field')
   }
+  const last = useLiveQuery(() => meta<Values>(`last-${layer.id}`), [layer.id])
+  // What names a record is never the same as last, and neither is what is worked out.
+  const sameAsLast = Object.fromEntries(layer.design.fields.filter((f) => f.key !== layer.name_field && f.kind !== 'calculated' && last?.[f.key] !== undefined && last[f.key] !== null).map((f) => [f.key, last![f.key]!]))
   const count = problems.length + refused.length
-  const far = draft.fixes_op || kind !== 'point' || Object.keys(first.values).length === 0 ? 0 : metres(first, asked)
+  const far = !asked || draft.fixes_op || draft.from || kind !== 'point' || Object.keys(first.values).length === 0 ? 0 : metres(first, asked)
   const anew = async () => {
     await db.drafts.delete(draft.key)
-    onAnew(asked)
+    if (asked) onAnew(asked)
   }
   return (
     <>
-      <Head title={t('record.new.in', { layer: layer.title })} {...(draft.visited ? { to: `/field/record/${draft.visited}` } : {})} under={kind === 'point' ? `${draft.lat.toFixed(5)}, ${draft.lon.toFixed(5)}${draft.fix?.accuracy ? ` ± ${Math.round(draft.fix.accuracy)} m` : ''}` : t('draw.corners', { n: draft.corners?.length ?? 0 })}>
+      <Head title={t(draft.from ? 'record.changing' : 'record.new.in', { layer: layer.title })} {...(draft.from ? { to: `/field/record/${draft.record}` } : draft.visited ? { to: `/field/record/${draft.visited}` } : {})} under={kind === 'point' ? null : t('draw.corners', { n: draft.corners?.length ?? 0 })}>
         <Button color="inherit" variant="text" onClick={drop}>{t('form.drop')}</Button>
       </Head>
       <Box ref={top} sx={{ flex: 1, overflow: 'auto', p: 4 }}>
@@ -130,9 +135,14 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
         {kind !== 'point' && (
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 3, mb: 4, p: 3, border: '2px solid', borderColor: 'divider', borderRadius: 2 }}>
             <span>{t(`draw.${kind}`)}{shape && <>: <b>{shape.type === 'Polygon' ? shownArea(measure(shape).area ?? 0) : shownLength(measure(shape).length ?? 0)}</b></>}</span>
-            <Button variant="outlined" color="inherit" onClick={() => void navigate(`/field/draw/${layer.id}${draft.fixes_op ? `?mend=${draft.key}` : ''}`)}>{t('draw.change')}</Button>
+            <Button variant="outlined" color="inherit" onClick={() => void navigate(`/field/draw/${layer.id}${draft.fixes_op || draft.from ? `?mend=${draft.key}` : ''}`)}>{t('draw.change')}</Button>
           </Box>
         )}
+        {kind === 'point' && (
+          <PlacePart place={draft} accuracy={draft.fix?.accuracy ?? null} onMap={() => void db.drafts.put(draft).then(() => navigate(`/field/place/${layer.id}?mend=${draft.key}`))}
+            onPlace={({ altitude, ...place }) => change({ ...place, ...(layer.design.altitude && altitude !== undefined ? { altitude } : {}) })} />
+        )}
+        {last && !draft.from && <Button variant="outlined" color="inherit" sx={{ mb: 4, minHeight: 48 }} onClick={() => change({ values: { ...draft.values, ...sameAsLast } })}>{t('form.same')}</Button>}
         {layer.design.altitude && <Box sx={{ mb: 4 }}><AltitudeInput rules={layer.design.altitude} metres={draft.altitude ?? null} onChange={(altitude) => change({ altitude })} /></Box>}
         <RecordForm design={layer.design} rules={rules} here={here} values={draft.values} problems={problems} look={layer.look} today={localToday()}
           confirmed={draft.confirmed ?? {}} onConfirm={(key, value) => { change({ confirmed: { ...draft.confirmed, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}
@@ -141,7 +151,7 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
         </RecordForm>
       </Box>
       <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none', bgcolor: 'background.paper' }}>
-        <Button fullWidth disabled={busy} onClick={save} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>{t('form.save')}</Button>
+        <WideButton disabled={busy} onClick={save}>{t('form.save')}</WideButton>
       </Box>
     </>
   )

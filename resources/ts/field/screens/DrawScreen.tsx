@@ -8,13 +8,14 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { measure, shapeOf, shownArea, shownLength, type Place } from '../../shared/form/geodesic'
 import { LazyMap } from '../../shared/map/LazyMap'
-import { DRAWN_STYLE } from '../../shared/map/corners'
+import { DRAWN_STYLE } from '../../shared/map/drawn'
 import type { MapLayer } from '../../shared/map/MapView'
 import { t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { db, type Draft } from '../db'
 import { usePosition } from '../position'
 import { blank, newKey } from './AddScreen'
+import { WideButton } from './WideButton'
 import { Head } from './Head'
 import { Crosshair, Tool } from './MapScreen'
 
@@ -27,6 +28,7 @@ export function DrawScreen() {
   const navigate = useNavigate()
   const { position } = usePosition()
   const map = useRef<MapLibre | null>(null)
+  const latest = useRef<Place[] | null>(null)
   const [draft, setDraft] = useState<Draft | null>(null)
   const [centre, setCentre] = useState<Place | null>(null)
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
@@ -52,11 +54,15 @@ export function DrawScreen() {
     return search.get('lon') ? [lon - 0.004, lat - 0.004, lon + 0.004, lat + 0.004] : null
   })
   if (!data || !layer || !draft || !pack) return null
-  const put = (next: Place[]) => {
+  latest.current ??= corners
+  const put = async (next: Place[]) => {
+    // The next tap goes on from here at once; it is shown when it is stored, so that what one sees is what a killed app keeps.
+    latest.current = next
     const changed = { ...draft, corners: next }
+    await db.drafts.put(changed)
     setDraft(changed)
-    void db.drafts.put(changed)
   }
+  const add = (place: Place) => void put([...(latest.current ?? corners), place])
   const { length, area } = measure(shape)
   const around: Extent = extent ?? (corners[0] ? [corners[0][0] - 0.004, corners[0][1] - 0.004, corners[0][0] + 0.004, corners[0][1] + 0.004] : pack.area)
   return (
@@ -67,17 +73,17 @@ export function DrawScreen() {
           onReady={(m) => { map.current = m }} onMove={({ lon, lat }) => setCentre([lon, lat])}>
           <Crosshair />
           <Box sx={{ position: 'absolute', right: 12, bottom: 44, zIndex: 3, display: 'grid', gap: 2 }}>
-            <Tool label={t('draw.back')} disabled={corners.length === 0} onClick={() => put(corners.slice(0, -1))}><Undo /></Tool>
+            <Tool label={t('draw.back')} disabled={corners.length === 0} onClick={() => void put((latest.current ?? corners).slice(0, -1))}><Undo /></Tool>
             <Tool label={t('field.here')} disabled={!position} onClick={() => position && map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(16, map.current.getZoom()) })}><GpsFixed /></Tool>
           </Box>
         </LazyMap>
       </Box>
       <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>
         <Box sx={{ display: 'grid', gridTemplateColumns: position ? '1fr 1fr' : '1fr', gap: 2.5 }}>
-          <Button variant="outlined" color="inherit" disabled={!centre} onClick={() => centre && put([...corners, centre])} sx={{ minHeight: 56 }}>{t('draw.cross')}</Button>
-          {position && <Button variant="outlined" color="inherit" onClick={() => put([...corners, [position.lon, position.lat]])} sx={{ minHeight: 56 }}>{t('draw.here')}</Button>}
+          <Button variant="outlined" color="inherit" disabled={!centre} onClick={() => centre && add(centre)} sx={{ minHeight: 56 }}>{t('draw.cross')}</Button>
+          {position && <Button variant="outlined" color="inherit" onClick={() => add([position.lon, position.lat])} sx={{ minHeight: 56 }}>{t('draw.here')}</Button>}
         </Box>
-        <Button fullWidth disabled={!shape} onClick={() => void navigate(`/field/add/${layer.id}${mend ? `?mend=${mend}` : ''}`)} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>{t('draw.done')}</Button>
+        <WideButton disabled={!shape} onClick={() => void navigate(`/field/add/${layer.id}${mend ? `?mend=${mend}` : ''}`)}>{t('draw.done')}</WideButton>
       </Box>
     </>
   )

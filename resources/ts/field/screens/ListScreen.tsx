@@ -22,12 +22,12 @@ export function ListScreen() {
   const records = useLiveQuery(() => db.records.toArray())
   const found = useMemo(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-    const hits = (records ?? []).filter((r) => !r.visited).filter((r) => { const all = wordsOf(r, layers?.get(r.layer)); return words.every((w) => all.includes(w)) })
+    const hits = (records ?? []).filter((r) => !r.visited && !r.gone).filter((r) => { const all = wordsOf(r, layers?.get(r.layer)); return words.every((w) => all.includes(w)) })
     return position ? hits.map((r) => ({ r, d: metres(position, r) })).sort((a, b) => a.d - b.d) : hits.sort((a, b) => b.collected_at.localeCompare(a.collected_at)).map((r) => ({ r, d: null }))
   }, [records, layers, text, position])
   return (
     <>
-      <Head title={t('list.title')} under={t('list.count', { n: found.length })} />
+      <Head title={t('list.title')} under={records && t('list.count', { n: found.length })} />
       <Box sx={{ p: 3 }}><OutlinedInput fullWidth value={text} onChange={(e) => setText(e.target.value)} placeholder={t('list.search')} inputProps={{ 'aria-label': t('list.search'), enterKeyHint: 'search' }} /></Box>
       <Box component="ul" sx={{ flex: 1, overflow: 'auto', listStyle: 'none', m: 0, p: 0 }}>
         {found.slice(0, SHOWN).map(({ r, d }) => {
@@ -39,7 +39,7 @@ export function ListScreen() {
                 {peg && <PegMark head={peg.head} colour={peg.colour} size={28} />}
                 <Box sx={{ flex: 1, minWidth: 0 }}>
                   <b>{r.name ?? t('record.unnamed')}</b>
-                  <Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>{peg?.label ?? layer?.title}{r.local && ` · ${t(r.local === 'waiting' ? 'list.waiting' : 'list.refused')}`}</Box>
+                  <Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>{peg?.label ?? layer?.title}{r.local && ` · ${t(`list.${r.local}`)}`}</Box>
                 </Box>
                 {d !== null && position && <Box sx={{ textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}><b>{farAway(d)}</b><Box sx={{ color: 'text.secondary', fontSize: '0.85rem' }}>{t(`compass.${compassPoint(bearing(position, r))}`)}</Box></Box>}
               </ButtonBase>

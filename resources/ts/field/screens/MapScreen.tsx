@@ -4,6 +4,8 @@ import DarkMode from '@mui/icons-material/DarkMode'
 import LightMode from '@mui/icons-material/LightMode'
 import GpsFixed from '@mui/icons-material/GpsFixed'
 import LocationSearching from '@mui/icons-material/LocationSearching'
+import Timeline from '@mui/icons-material/Timeline'
+import LayersOutlined from '@mui/icons-material/LayersOutlined'
 import Inventory from '@mui/icons-material/Inventory2Outlined'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
@@ -18,11 +20,17 @@ import type { MapLayer } from '../../shared/map/MapView'
 import { t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { useLight } from '../light'
-import { db, meta, setMeta, type PackLayer, type PhoneRecord } from '../db'
-import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
+import { db, meta, setMeta, type PackLayer, type PhoneRecord, type TrailPoint } from '../db'
+import { WideButton } from './WideButton'
+import { LayersSheet } from './LayersSheet'
+import { startTrail, stopTrail, useTrailOn } from '../trail'
+import { bearing, compassPoint, farAway, fixQuery, metres, usePosition } from '../position'
 
 /** Where the map was left, so that coming back from a form finds the same place. */
 let left: Extent | null = null
+
+/** What of the map was in view when it was left. */
+export const leftAt = () => left
 
 /** Opens the map at a place the next time that it is shown. */
 export const openAt = (extent: Extent) => { left = extent }
@@ -38,14 +46,18 @@ export function MapScreen() {
   const [opening] = useState(left)
   const map = useRef<MapLibre | null>(null)
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
-  const records = useLiveQuery(() => db.records.toArray())
+  const [choosing, setChoosing] = useState(false)
+  const hidden = useLiveQuery(() => meta<number[]>('hidden')) ?? NONE
+  const trail = useTrailOn()
+  const way = useLiveQuery(() => db.trail.where('at').above(new Date().setHours(0, 0, 0, 0)).toArray())
+  const records = useLiveQuery(async () => (await db.records.toArray()).filter((r) => !r.gone))
   const pack = data?.packs[0]
   const all = useMemo(() => data?.packs.flatMap((p) => p.layers) ?? [], [data])
   // A visit begins at the record that is visited, not here.
   const mine = all.filter((l) => l.rights.add && l.visits_of === null)
   // The one that was used last; before that, points come before what must be drawn.
   const layer = mine.find((l) => l.id === chosen) ?? mine.find((l) => l.design.geometry === 'point') ?? mine[0]
-  const layers = useMemo(() => (records ? all.filter((l) => l.visits_of === null).map((l) => drawn(l, records)) : []), [all, records])
+  const layers = useMemo(() => (records ? [...wayOf(way ?? []), ...all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))] : []), [all, records, way, hidden])
   const useCrosshair = crosshair || !position
   const place = useCrosshair ? center : position
   const nearest = useMemo(() => (place && records ? nearestOf(place, records.filter((r) => !r.visited)) : null), [place, records])
@@ -54,7 +66,7 @@ export function MapScreen() {
   const add = () => {
     if (!layer || !place) return
     if (layer.design.geometry !== 'point') return void navigate(`/field/draw/${layer.id}?lon=${place.lon.toFixed(7)}&lat=${place.lat.toFixed(7)}`)
-    const fix = useCrosshair || !position ? '' : `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}${position.altitude === null ? '' : `&altitude=${position.altitude.toFixed(1)}`}`
+    const fix = useCrosshair || !position ? '' : fixQuery(position)
     void navigate(`/field/add/${layer.id}?lon=${place.lon.toFixed(7)}&lat=${place.lat.toFixed(7)}${fix}`)
   }
   return (
@@ -65,15 +77,18 @@ export function MapScreen() {
           {useCrosshair && <Crosshair />}
           <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
             {data.packs.some((p) => p.outings?.length) && <Tool label={t('outing.mine')} onClick={() => void navigate('/field/outings')}><AssignmentOutlined /></Tool>}
+            <Tool label={t('field.layers')} onClick={() => setChoosing(true)}><LayersOutlined /></Tool>
             <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}><Inventory /></Tool>
             <Tool label={t(light === 'sun' ? 'field.night' : 'field.sun')} onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>{light === 'sun' ? <DarkMode /> : <LightMode />}</Tool>
           </Box>
           <Box sx={{ position: 'absolute', right: 12, bottom: 44, zIndex: 3, display: 'grid', gap: 2 }}>
+            <Tool label={t(trail ? 'trail.stop' : 'trail.start')} pressed={trail !== null} onClick={() => void (trail ? stopTrail() : startTrail(pack.programme))}><Timeline /></Tool>
             <Tool label={t('field.crosshair')} pressed={useCrosshair} onClick={() => setCrosshair((c) => !c)}><LocationSearching /></Tool>
             <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
           </Box>
         </LazyMap>
       </Box>
+      <LayersSheet open={choosing} layers={all.filter((l) => l.visits_of === null)} hidden={hidden} onClose={() => setChoosing(false)} />
       <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
           <Box sx={{ flex: 1, minWidth: 0, fontSize: '0.95rem' }}>
@@ -86,11 +101,12 @@ export function MapScreen() {
             {mine.map((l) => <option key={l.id} value={l.id}>{l.title}</option>)}
           </NativeSelect>
         )}
-        <Button fullWidth onClick={add} disabled={!layer || !place} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>
+        <WideButton onClick={add} disabled={!layer || !place}>
           {layer ? layer.design.geometry === 'point' ? t(useCrosshair ? 'field.add.cross' : 'field.add.here', { layer: layer.title }) : t(`draw.begin.${layer.design.geometry}`, { layer: layer.title }) : t('field.add.none')}
-        </Button>
+        </WideButton>
         <Box sx={{ textAlign: 'center', fontSize: '0.88rem', color: 'text.secondary' }}>
-          {useCrosshair ? (denied ? t('field.denied') : t('field.cross.hint')) : t('field.fix', { m: Math.round(position?.accuracy ?? 0) })}
+          {trail && <Box sx={{ color: 'text.primary', fontWeight: 650 }}>{t('trail.on')}</Box>}
+          {useCrosshair ? (denied ? t('field.denied') : t('field.cross.hint')) : t(position?.satellites ? 'field.fix.satellites' : 'field.fix', { m: Math.round(position?.accuracy ?? 0), n: position?.satellites ?? 0 })}
         </Box>
       </Box>
     </>
@@ -112,6 +128,15 @@ export function Crosshair() {
       <svg viewBox="-32 -32 64 64"><g fill="none" stroke="#fff" strokeWidth={6}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g><g fill="none" stroke="#C8420E" strokeWidth={3}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g></svg>
     </Box>
   )
+}
+
+const NONE: number[] = []
+
+const WAY_STYLE = [{ id: 'way-line', type: 'line', source: 'way', paint: { 'line-color': '#2F5D8A', 'line-width': 4, 'line-opacity': 0.8 }, layout: { 'line-cap': 'round', 'line-join': 'round' } }]
+
+/** Where this phone has been today. */
+function wayOf(points: TrailPoint[]): MapLayer[] {
+  return points.length < 2 ? [] : [{ source: 'way', layers: WAY_STYLE, data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: {}, geometry: { type: 'LineString', coordinates: points.map((p) => [p.lon, p.lat]) } }] } }]
 }
 
 function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {

@@ -1,17 +1,23 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import LinearProgress from '@mui/material/LinearProgress'
+import NativeSelect from '@mui/material/NativeSelect'
+import OutlinedInput from '@mui/material/OutlinedInput'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useLiveQuery } from 'dexie-react-hooks'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { FORMATS, type Format } from '../../shared/form/coordinates'
+import { Labelled, TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
 import { db, type Pack } from '../db'
+import { setFormat, useFormat } from '../format'
 import { fetchPacks, getPack, packBytes } from '../packs'
+import { setReceiver, usePosition, useReceiver } from '../position'
 import { syncNow } from '../sync'
 import { Head } from './Head'
 
@@ -20,6 +26,10 @@ const mb = (bytes: number) => (bytes >= 1_073_741_824 ? `${(bytes / 1_073_741_82
 /** What this phone can carry, how large it is, and what it carries already. */
 export function PackScreen() {
   const navigate = useNavigate()
+  const format = useFormat()
+  const receiver = useReceiver()
+  const { position } = usePosition()
+  const [typed, setTyped] = useState<string | null>(null)
   const offered = useQuery({ queryKey: ['packs'], queryFn: fetchPacks })
   const stored = useLiveQuery(() => db.packs.toArray())
   const space = useQuery({ queryKey: ['space'], queryFn: () => navigator.storage.estimate() })
@@ -61,6 +71,14 @@ export function PackScreen() {
             </Paper>
           )
         })}
+        <Labelled label={t('field.format')}>
+          {({ id }) => (
+            <NativeSelect id={id} input={<OutlinedInput />} value={format} onChange={(e) => setFormat(e.target.value as Format)}>
+              {FORMATS.map((f) => <option key={f} value={f}>{t(`field.format.${f}`)}</option>)}
+            </NativeSelect>
+          )}
+        </Labelled>
+        <TextInput label={t('field.receiver')} hint={t(receiver ? (position ? 'field.receiver.on' : 'field.receiver.silent') : 'field.receiver.hint', { m: Math.round(position?.accuracy ?? 0), n: position?.satellites ?? 0 })} value={typed ?? receiver ?? ''} onChange={setTyped} onBlur={() => { if (typed !== null) void setReceiver(typed); setTyped(null) }} inputProps={{ inputMode: 'url', autoComplete: 'off' }} />
         {free !== null && <Typography variant="body2" color="text.secondary">{t('packs.free', { size: mb(free) })}</Typography>}
       </Box>
     </>

@@ -1,3 +1,4 @@
+import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
@@ -10,9 +11,14 @@ import { shownValue } from '../../shared/form/show'
 import { FileThumb, kindOfType } from '../../shared/form/FilesInput'
 import { measure, shownArea, shownLength } from '../../shared/form/geodesic'
 import { formatInstant, t } from '../../shared/texts'
+import { showPlace } from '../../shared/form/coordinates'
 import { useAreas } from '../areas'
 import { db, type PackLayer, type PhoneRecord } from '../db'
-import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
+import { bearing, compassPoint, farAway, fixQuery, metres, usePosition } from '../position'
+import { useFormat } from '../format'
+import { beginChange, deleteRecord, restoreRecord } from '../save'
+import { syncNow } from '../sync'
+import { WideButton } from './WideButton'
 import { Head } from './Head'
 
 /** One record as the phone knows it. */
@@ -20,13 +26,14 @@ export function RecordScreen() {
   const { id = '' } = useParams()
   const navigate = useNavigate()
   const { position } = usePosition()
+  const format = useFormat()
   const areas = useAreas()
   const found = useLiveQuery(async () => {
     const record = await db.records.get(id)
     const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === record?.layer))
     const layer = pack?.layers.find((l) => l.id === record?.layer)
     const visits = pack?.layers.find((l) => l.visits_of === layer?.id)
-    const made = visits ? (await db.records.where('visited').equals(id).toArray()).sort((a, b) => b.collected_at.localeCompare(a.collected_at)) : []
+    const made = visits ? (await db.records.where('visited').equals(id).toArray()).filter((v) => !v.gone).sort((a, b) => b.collected_at.localeCompare(a.collected_at)) : []
     return { record, layer, visits, made, zone: pack?.time_zone, photos: await db.photos.where('record').equals(id).toArray() }
   }, [id])
   if (!found) return null
@@ -37,15 +44,20 @@ export function RecordScreen() {
   const { values: worked, hidden } = compileRules(layer.design, layer.value_schema, layer.rules)(record.values, { lon: record.lon, lat: record.lat, length, area, altitude: record.altitude ?? null, visits: made.length, latest: made[0]?.values ?? {}, areas, ...(zone ? { zone } : {}) })
   const visit = () => {
     const at = position ?? record
-    const fix = position ? `&accuracy=${position.accuracy.toFixed(1)}&at=${encodeURIComponent(new Date(position.at).toISOString())}${position.altitude === null ? '' : `&altitude=${position.altitude.toFixed(1)}`}` : ''
+    const fix = position ? fixQuery(position) : ''
     if (visits) void navigate(`/field/add/${visits.id}?visited=${record.id}&lon=${at.lon.toFixed(7)}&lat=${at.lat.toFixed(7)}${fix}`)
   }
+  const may = (whose: 'all' | 'own' | 'none' | undefined) => whose === 'all' || (whose === 'own' && (record.mine ?? record.version === 0))
+  const change = async () => navigate(await beginChange(record))
+  const remove = async () => { await deleteRecord(layer, record); void syncNow() }
+  const bringBack = async () => { await restoreRecord(layer, record); void syncNow() }
   const under = position ? `${farAway(metres(position, record))} ${t(`compass.${compassPoint(bearing(position, record))}`)}` : layer.title
   return (
     <>
       <Head title={record.name ?? t('record.unnamed')} under={under} />
       <Box sx={{ flex: 1, overflow: 'auto', p: 4, display: 'grid', gap: 4, alignContent: 'start' }}>
-        {record.local && <Box><Pill tone={record.local === 'waiting' ? 'soft' : 'warn'}>{t(record.local === 'waiting' ? 'list.waiting' : 'list.refused')}</Pill></Box>}
+        {record.local && <Box><Pill tone={record.local === 'waiting' ? 'soft' : 'warn'}>{t(`list.${record.local}`)}</Pill></Box>}
+        {record.gone && <Alert severity="warning" variant="outlined" action={<Button size="small" variant="outlined" onClick={() => void bringBack()}>{t('record.restore')}</Button>}>{t('record.deleted')}</Alert>}
         {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <FileThumb key={p.id} kind={kindOfType(p.type)} blob={p.blob} name={p.name} />)}</Box>}
         {photos.length === 0 && record.photos > 0 && <Typography color="text.secondary">{t('record.photos.desk', { n: record.photos })}</Typography>}
         <Box component="dl" sx={{ m: 0, '& dt': { color: 'text.secondary', fontSize: '0.9rem' }, '& dd': { m: 0, mb: 3, fontSize: '1.15rem' } }}>
@@ -57,13 +69,19 @@ export function RecordScreen() {
           <dt>{t('record.collected')}</dt><dd>{formatInstant(record.collected_at)}{record.author && `, ${record.author}`}</dd>
           {length !== null && <><dt>{t(area === null ? 'draw.length' : 'draw.size')}</dt><dd>{area === null ? shownLength(length) : shownArea(area)}</dd></>}
           {layer.design.altitude && typeof record.altitude === 'number' && <><dt>{t('altitude.label')}</dt><dd>{shownAltitude(record.altitude, layer.design.altitude.unit)}</dd></>}
-          <dt>{t('record.place')}</dt><dd>{record.lat.toFixed(5)}, {record.lon.toFixed(5)}</dd>
+          <dt>{t('record.place')}</dt><dd>{showPlace(record, format)}</dd>
         </Box>
         {visits && <VisitList visits={visits} made={made} zone={zone} />}
       </Box>
-      {visits?.rights.add && (
-        <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none' }}>
-          <Button fullWidth onClick={visit} sx={{ minHeight: 66, fontSize: '1.25rem', fontFamily: '"Archivo Variable"', fontWeight: 760, borderRadius: 2.5 }}>{t('visits.add')}</Button>
+      {!record.gone && (may(layer.rights.change) || may(layer.rights.delete)) && (
+        <Box sx={{ px: 3.5, pt: 3, pb: visits?.rights.add ? 0 : 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none', display: 'flex', gap: 2.5, '& button': { minHeight: 52 } }}>
+          {may(layer.rights.change) && <Button fullWidth variant="outlined" color="inherit" onClick={() => void change()}>{t('record.change')}</Button>}
+          {may(layer.rights.delete) && <Button fullWidth variant="outlined" color="inherit" onClick={() => void remove()}>{t('record.delete')}</Button>}
+        </Box>
+      )}
+      {!record.gone && visits?.rights.add && (
+        <Box sx={{ p: 3.5, flex: 'none' }}>
+          <WideButton onClick={visit}>{t('visits.add')}</WideButton>
         </Box>
       )}
     </>
@@ -78,7 +96,7 @@ function VisitList({ visits, made, zone }: { visits: PackLayer; made: PhoneRecor
       {made.length === 0 && <Typography color="text.secondary">{t('visits.none')}</Typography>}
       {made.map((v) => (
         <Box key={v.id} sx={{ borderTop: '1px solid', borderColor: 'divider', py: 2.5 }}>
-          <b>{formatInstant(v.collected_at, zone)}</b>{v.local && <> · {t(v.local === 'waiting' ? 'list.waiting' : 'list.refused')}</>}
+          <b>{formatInstant(v.collected_at, zone)}</b>{v.local && <> · {t(`list.${v.local}`)}</>}
           <Typography color="text.secondary">{visits.design.fields.filter((f) => f.kind !== 'heading').map((f) => [f.label, shownValue(f, v.values[f.key], zone)] as const).filter(([, text]) => text).map(([label, text]) => `${label}: ${text}`).join(' · ')}</Typography>
         </Box>
       ))}

@@ -5,7 +5,7 @@ export type BackdropData = { key: string; data: string | GeoJSON.FeatureCollecti
 
 const SEA = '#CFDDDD'
 const HEAD = ['Archivo Variable']
-const TEXT = ['Atkinson Hyperlegible Next Variable']
+export const TEXT = ['Atkinson Hyperlegible Next Variable']
 const kind = (k: string): FilterSpecification => ['==', ['get', 'kind'], k]
 const fill = (k: string, colour: string, opacity = 1): LayerSpecification => ({
   id: `cays-${k}`, type: 'fill', source: 'cays', filter: kind(k), paint: { 'fill-color': colour, 'fill-opacity': opacity, 'fill-antialias': true },

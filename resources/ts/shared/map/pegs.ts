@@ -1,8 +1,9 @@
 import type { Map as MapLibre } from 'maplibre-gl'
-import type { PegHead } from '../types'
+import { isOwn, markAddress } from './marks'
+import type { OurHead } from '../types'
 
 /** Outlines of the heads, around (0, 0), within 7 units. */
-export const HEADS: Record<PegHead, string> = {
+export const HEADS: Record<OurHead, string> = {
   diamond: 'M0-7L7 0 0 7-7 0Z',
   disc: 'M-6 0A6 6 0 1 1 6 0 6 6 0 1 1-6 0Z',
   triangle: 'M0-7L7 5H-7Z',
@@ -13,10 +14,32 @@ export const HEADS: Record<PegHead, string> = {
 
 const SCALE = 3
 
+/** A mark of one's own on a plate with the class's colour around it, so that it stands out from any ground. */
+function own(map: MapLibre, id: string, head: string, colour: string, canvas: HTMLCanvasElement, pen: CanvasRenderingContext2D) {
+  const plate = () => {
+    pen.beginPath()
+    pen.arc(0, 0, 9, 0, 2 * Math.PI)
+    pen.fillStyle = '#FFFFFF'
+    pen.fill()
+    pen.strokeStyle = colour
+    pen.lineWidth = 2.4
+    pen.stroke()
+  }
+  plate()
+  map.addImage(id, pen.getImageData(0, 0, canvas.width, canvas.height), { pixelRatio: SCALE })
+  const picture = new Image()
+  picture.onload = () => {
+    const scale = 11 / Math.max(picture.width, picture.height)
+    pen.drawImage(picture, (-picture.width * scale) / 2, (-picture.height * scale) / 2, picture.width * scale, picture.height * scale)
+    if (map.hasImage(id)) map.updateImage(id, pen.getImageData(0, 0, canvas.width, canvas.height))
+  }
+  picture.src = markAddress(head)
+}
+
 /** Draws the picture that a style names `peg-<head>-<colour>`, or `head-…` for the head alone, when the map first asks for it. */
 export function providePegs(map: MapLibre) {
   map.on('styleimagemissing', ({ id }: { id: string }) => {
-    const found = /^(peg|head)-(\w+)-([0-9A-F]{6})$/.exec(id)
+    const found = /^(peg|head)-(own-\w+|\w+)-([0-9A-F]{6})$/.exec(id)
     if (!found || map.hasImage(id)) return
     const canvas = document.createElement('canvas')
     const stem = found[1] === 'peg'
@@ -35,7 +58,8 @@ export function providePegs(map: MapLibre) {
       pen.stroke()
       pen.translate(0, -18)
     }
-    const head = new Path2D(HEADS[found[2] as PegHead])
+    if (isOwn(found[2]!)) return own(map, id, found[2], `#${found[3]}`, canvas, pen)
+    const head = new Path2D(HEADS[found[2] as OurHead])
     pen.lineJoin = 'round'
     pen.strokeStyle = '#FFFFFF'
     pen.lineWidth = 4.4

@@ -1,3 +1,4 @@
+import { isOwn, markAddress } from '../map/marks'
 import { HEADS } from '../map/pegs'
 import type { GeometryKind, Peg } from '../types'
 
@@ -7,12 +8,14 @@ export function PegMark({ head, colour, size = 22, stem = '#1D2B2E', geometry = 
   return (
     <svg width={(size * 18) / 26} height={size} viewBox="-9 -25 18 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
       <path d="M0 0V-10" stroke={stem} strokeWidth={2.2} />
-      <g transform="translate(0,-16.5)" strokeLinejoin="round">
-        <path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} />
-        <path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} />
-      </g>
+      <g transform="translate(0,-16.5)" strokeLinejoin="round"><Head head={head} colour={colour} /></g>
     </svg>
   )
+}
+
+function Head({ head, colour }: Peg) {
+  if (isOwn(head)) return <><circle r={7.6} fill="#fff" stroke={colour} strokeWidth={1.8} /><image href={markAddress(head)} x={-5} y={-5} width={10} height={10} /></>
+  return <><path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} /><path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} /></>
 }
 
 /** A line or an area beside text, with the head that marks its class. */
@@ -20,7 +23,7 @@ function ShapeMark({ head, colour, size, area }: Peg & { size: number; area: boo
   return (
     <svg width={size} height={size} viewBox="-13 -13 26 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
       {area ? <rect x={-12} y={-12} width={24} height={24} rx={3} fill={colour} fillOpacity={0.28} stroke={colour} strokeWidth={1.6} /> : <path d="M-12 6C-6-6 6 6 12-6" fill="none" stroke={colour} strokeWidth={3.2} strokeLinecap="round" />}
-      <g transform="scale(.72)" strokeLinejoin="round"><path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} /><path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} /></g>
+      <g transform="scale(.72)" strokeLinejoin="round"><Head head={head} colour={colour} /></g>
     </svg>
   )
 }

@@ -1,0 +1,44 @@
+import Straighten from '@mui/icons-material/Straighten'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Drawer from '@mui/material/Drawer'
+import FormControlLabel from '@mui/material/FormControlLabel'
+import Switch from '@mui/material/Switch'
+import Typography from '@mui/material/Typography'
+import { useNavigate } from 'react-router'
+import { PegMark } from '../../shared/parts/PegMark'
+import { t } from '../../shared/texts'
+import type { Peg } from '../../shared/types'
+import { setMeta, type PackLayer } from '../db'
+
+/** What the marks of the map mean, and which layers are on it; kept on this phone. */
+export function LayersSheet({ open, layers, hidden, onClose }: { open: boolean; layers: PackLayer[]; hidden: number[]; onClose: () => void }) {
+  const navigate = useNavigate()
+  return (
+    <Drawer anchor="bottom" open={open} onClose={onClose} slotProps={{ paper: { sx: { maxHeight: '80dvh', maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } } }}>
+      <Typography variant="h2">{t('field.layers')}</Typography>
+      {layers.map((layer) => {
+        const on = !hidden.includes(layer.id)
+        return (
+          <Box key={layer.id} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
+            <FormControlLabel label={<b>{layer.title}</b>} sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }} labelPlacement="start"
+              control={<Switch checked={on} onChange={() => void setMeta('hidden', on ? [...hidden, layer.id] : hidden.filter((id) => id !== layer.id))} />} />
+            {on && (
+              <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 3 }}>
+                {linesOf(layer).map(({ label, ...peg }) => <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}><PegMark {...peg} size={24} {...(layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {})} />{label}</Box>)}
+              </Box>
+            )}
+          </Box>
+        )
+      })}
+      <Button variant="outlined" color="inherit" startIcon={<Straighten />} onClick={() => void navigate('/field/measure')} sx={{ minHeight: 56 }}>{t('measure.begin')}</Button>
+    </Drawer>
+  )
+}
+
+function linesOf(layer: PackLayer): (Peg & { label: string })[] {
+  const { look } = layer
+  if (look.kind === 'single') return [{ ...look.peg, label: layer.title }]
+  const choices = layer.design.fields.find((f) => f.key === look.field)?.choices ?? []
+  return choices.filter((c) => !c.retired).map((c) => ({ ...(look.classes.find((k) => k.code === c.code) ?? look.other), label: c.label }))
+}
