@@ -40,5 +40,5 @@ test('layers are switched, marks explained, distances and areas measured, withou
   await page.getByRole('button', { name: 'nautical miles' }).click()
   await expect(said).toContainText(/NM.*NM²/)
   await page.getByRole('button', { name: 'Begin anew' }).click()
-  await expect(said).toContainText('0.0 m')
+  await expect(said).toContainText('0 m')
 })
