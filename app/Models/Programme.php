@@ -18,15 +18,18 @@ use PinYard\Geo\Box;
  * @property float $south
  * @property float $east
  * @property float $north
+ * @property int|null $photo_edge longest edge of photos in pixels; null: as they were taken
  * @property Carbon|null $updated_at
  */
 class Programme extends Model
 {
     use Kept;
 
-    protected $fillable = ['name', 'purpose', 'time_zone', 'west', 'south', 'east', 'north'];
+    protected $fillable = ['name', 'purpose', 'time_zone', 'west', 'south', 'east', 'north', 'photo_edge'];
 
-    protected $casts = ['west' => 'float', 'south' => 'float', 'east' => 'float', 'north' => 'float'];
+    protected $casts = ['west' => 'float', 'south' => 'float', 'east' => 'float', 'north' => 'float', 'photo_edge' => 'integer'];
+
+    protected $attributes = ['photo_edge' => 2560];
 
     public function area(): Box
     {

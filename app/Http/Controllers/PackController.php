@@ -35,6 +35,7 @@ final class PackController
             'crew' => $programme->memberFor($user)?->crew?->name,
             'time_zone' => $programme->time_zone,
             'area' => $programme->area()->toArray(),
+            'photo_edge' => $programme->photo_edge,
             'backdrops' => Backdrops::for($programme->area()),
             'outings' => Outings::present($programme, Outing::query()->where('programme_id', $programme->id)->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())->with('crew')
                 ->when($programme->memberFor($user)?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $programme->memberFor($user)?->crew_id)))

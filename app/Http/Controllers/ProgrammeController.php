@@ -68,6 +68,7 @@ final class ProgrammeController
             'purpose' => ['sometimes', 'nullable', 'string', 'max:2000'],
             'time_zone' => [$presence, 'timezone:all'],
             'area' => [$presence, 'array'],
+            'photo_edge' => ['sometimes', 'nullable', 'integer', 'between:640,12000'],
         ]);
         if (array_key_exists('purpose', $in)) {
             $in['purpose'] = (string) $in['purpose'];
@@ -91,6 +92,7 @@ final class ProgrammeController
             'purpose' => $programme->purpose,
             'time_zone' => $programme->time_zone,
             'area' => $programme->area()->toArray(),
+            'photo_edge' => $programme->photo_edge,
             'role' => $programme->memberFor($user)?->role->value,
         ];
     }

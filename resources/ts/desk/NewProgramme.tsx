@@ -11,7 +11,7 @@ import { Problems } from '../shared/parts/Problems'
 import { t } from '../shared/texts'
 import type { Box as Extent, Me, Programme } from '../shared/types'
 import { AreaFrame, FRAME } from './AreaFrame'
-import { browserZone, ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
+import { browserZone, ProgrammeForm, USUAL_EDGE, type ProgrammeDraft } from './ProgrammeForm'
 import { BACKDROPS } from './places'
 import { TopBar } from './TopBar'
 
@@ -20,7 +20,7 @@ const WIDE: Extent = [-60, -50, 60, 60]
 export function NewProgramme({ me }: { me: Me }) {
   const navigate = useNavigate()
   const client = useQueryClient()
-  const [draft, setDraft] = useState<ProgrammeDraft>({ name: '', purpose: '', time_zone: browserZone(), area: WIDE })
+  const [draft, setDraft] = useState<ProgrammeDraft>({ name: '', purpose: '', time_zone: browserZone(), area: WIDE, photo_edge: USUAL_EDGE })
   const [error, setError] = useState<unknown>(null)
   const submit = async (e: FormEvent) => {
     e.preventDefault()

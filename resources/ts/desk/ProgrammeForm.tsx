@@ -1,13 +1,19 @@
 import Autocomplete from '@mui/material/Autocomplete'
 import Box from '@mui/material/Box'
+import NativeSelect from '@mui/material/NativeSelect'
+import OutlinedInput from '@mui/material/OutlinedInput'
 import TextField from '@mui/material/TextField'
 import { Labelled, TextInput } from '../shared/parts/Labelled'
 import { t } from '../shared/texts'
 import type { Box as Extent } from '../shared/types'
 
-export type ProgrammeDraft = { name: string; purpose: string; time_zone: string; area: Extent }
+export type ProgrammeDraft = { name: string; purpose: string; time_zone: string; area: Extent; photo_edge: number | null }
 
 const ZONES = Intl.supportedValuesOf('timeZone')
+
+/** Longest edges of photos to choose from, in pixels. */
+const EDGES = [1280, 1920, 2560, 4096]
+export const USUAL_EDGE = 2560
 
 /** Name, purpose, time zone and area of a programme; the area comes from the map beside it. */
 export function ProgrammeForm({ draft, onChange }: { draft: ProgrammeDraft; onChange: (change: Partial<ProgrammeDraft>) => void }) {
@@ -20,6 +26,14 @@ export function ProgrammeForm({ draft, onChange }: { draft: ProgrammeDraft; onCh
         {({ id, describedBy }) => (
           <Autocomplete id={id} options={ZONES} value={draft.time_zone} disableClearable onChange={(_, zone) => onChange({ time_zone: zone })}
             renderInput={(params) => <TextField {...params} size="small" inputProps={{ ...params.inputProps, 'aria-describedby': describedBy }} />} />
+        )}
+      </Labelled>
+      <Labelled label={t('programme.photos')} hint={t('programme.photos.hint')}>
+        {({ id, describedBy }) => (
+          <NativeSelect id={id} input={<OutlinedInput />} value={draft.photo_edge ?? ''} inputProps={{ 'aria-describedby': describedBy }} onChange={(e) => onChange({ photo_edge: e.target.value === '' ? null : Number(e.target.value) })}>
+            {[...new Set([...EDGES, ...(draft.photo_edge ? [draft.photo_edge] : [])])].map((n) => <option key={n} value={n}>{t('programme.photos.edge', { n })}</option>)}
+            <option value="">{t('programme.photos.whole')}</option>
+          </NativeSelect>
         )}
       </Labelled>
       <Labelled label={t('programme.area')} hint={t('programme.area.hint')}>

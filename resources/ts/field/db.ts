@@ -21,7 +21,7 @@ export type PackLayer = {
   records: number
   rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
 }
-export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; layers: PackLayer[]; fetched_at?: string }
+export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; /** Longest edge of photos in pixels. */ photo_edge?: number | null; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; layers: PackLayer[]; fetched_at?: string }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number }
 /** A record as the server last told it, or as it was made here. */
 export type Told = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
@@ -75,7 +75,7 @@ export type PhonePhoto = {
   reason: string | null
 }
 /** A record that is being written. `key` is the layer's for a new one, the record's for one that is mended. */
-export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; /** Of a line or an area. */ corners?: Place[]; altitude?: number | null; visited?: string; photos: { id: string; blob: Blob; name: string; slot?: string | null }[]; record: string; /** The record as it was when its change began. */ from?: Told; fixes_op?: string | undefined; confirmed?: Values }
+export type Draft = { key: string; begun_at: string; layer: number; values: Values; lon: number; lat: number; fix: Fix; /** Of a line or an area. */ corners?: Place[]; altitude?: number | null; visited?: string; photos: { id: string; blob: Blob; name: string; slot?: string | null; /** Where it was taken, as it says itself. */ at?: { lon: number; lat: number } }[]; record: string; /** The record as it was when its change began. */ from?: Told; fixes_op?: string | undefined; confirmed?: Values }
 
 /** What the desk must know of this person's work: it clashed with somebody else's, or is held. Shown until it is read. */
 export type Note = { id?: number; record: string; name: string; outcome: 'clash' | 'held'; text: string; at: string }

@@ -6,7 +6,7 @@ import { after, rebuild } from './ahead'
 import { db, deviceId, meta, setMeta, type OutboxItem, type PackLayer, type Told } from './db'
 import { nameOf } from './name'
 import { refreshPack } from './packs'
-import { sendPhotos } from './photos'
+import { sendPhotos } from './photos/send'
 import { sendTrail } from './trail'
 
 /** One exchange that empties the outbox and fetches news. It can be broken off anywhere and begun again. */

@@ -98,6 +98,8 @@ export type Programme = {
   purpose: string
   time_zone: string
   area: Box
+  /** Longest edge of photos from phones in pixels; null: as they were taken. */
+  photo_edge: number | null
   role: Role
 }
 export type Stage = 'plan' | 'build' | 'collect' | 'check' | 'publish'

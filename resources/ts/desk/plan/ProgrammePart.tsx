@@ -18,7 +18,7 @@ import { useProgramme } from '../ProgrammePage'
 export function ProgrammePart() {
   const programme = useProgramme()
   const client = useQueryClient()
-  const [draft, setDraft] = useState<ProgrammeDraft>({ name: programme.name, purpose: programme.purpose, time_zone: programme.time_zone, area: programme.area })
+  const [draft, setDraft] = useState<ProgrammeDraft>({ name: programme.name, purpose: programme.purpose, time_zone: programme.time_zone, area: programme.area, photo_edge: programme.photo_edge })
   const [state, setState] = useState<{ saved: boolean; error: unknown }>({ saved: false, error: null })
   const [opening] = useState(programme.area)
   const change = (part: Partial<ProgrammeDraft>) => {

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { AltitudeInput } from '../../shared/form/AltitudeInput'
-import { filePlaces, filesMissing } from '../../shared/form/files'
+import { filePlaces, filesMissing, type Picked } from '../../shared/form/files'
 import { FilesInput } from '../../shared/form/FilesInput'
 import { measure, shapeOf, shownArea, shownLength } from '../../shared/form/geodesic'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
@@ -15,6 +15,8 @@ import { ago, t } from '../../shared/texts'
 import { useAreas } from '../areas'
 import type { Values } from '../../shared/types'
 import { db, meta, type Draft, type PackLayer } from '../db'
+import { MarkUp } from '../photos/MarkUp'
+import { prepared } from '../photos/picture'
 import { farAway, metres, readFix } from '../position'
 import { saveRecord } from '../save'
 import { syncNow } from '../sync'
@@ -26,7 +28,7 @@ import { PlacePart } from './PlacePart'
 export function AddScreen() {
   const { layer: id } = useParams()
   const [search] = useSearchParams()
-  const found = useLiveQuery(async () => { const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === Number(id))); return pack ? { layer: pack.layers.find((l) => l.id === Number(id))!, zone: pack.time_zone } : null }, [id])
+  const found = useLiveQuery(async () => { const pack = (await db.packs.toArray()).find((p) => p.layers.some((l) => l.id === Number(id))); return pack ? { layer: pack.layers.find((l) => l.id === Number(id))!, zone: pack.time_zone, edge: pack.photo_edge ?? null } : null }, [id])
   const [draft, setDraft] = useState<Draft | null>(null)
   useEffect(() => {
     const key = search.get('mend') ?? newKey(Number(id))
@@ -36,10 +38,10 @@ export function AddScreen() {
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- only when the screen opens
   }, [id])
   if (!found || !draft) return null
-  const { layer, zone } = found
+  const { layer, zone, edge } = found
   // A new record begins with the design's defaults; one that was begun keeps what it has.
   const first = Object.keys(draft.values).length === 0 && !draft.fixes_op && !draft.from ? { ...draft, values: defaults(layer.design, { zone }) } : draft
-  return <Form key={draft.record} layer={layer} zone={zone} first={first} asked={search.has('lon') ? blank(Number(id), search) : null} onAnew={setDraft} />
+  return <Form key={draft.record} layer={layer} zone={zone} edge={edge} first={first} asked={search.has('lon') ? blank(Number(id), search) : null} onAnew={setDraft} />
 }
 
 export const newKey = (layer: number) => `new-${layer}`
@@ -56,12 +58,14 @@ export function blank(layer: number, search: URLSearchParams): Draft {
 /** Metres between a kept draft's place and the one asked for, from which on the person is told. */
 const ELSEWHERE_M = 20
 
-function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: string; first: Draft; asked: Draft | null; onAnew: (draft: Draft) => void }) {
+function Form({ layer, zone, edge, first, asked, onAnew }: { layer: PackLayer; zone: string; edge: number | null; first: Draft; asked: Draft | null; onAnew: (draft: Draft) => void }) {
   const navigate = useNavigate()
   const [draft, setDraft] = useState(first)
   const [problems, setProblems] = useState<FieldProblem[]>([])
   const [refused, setRefused] = useState<string[]>([])
   const [busy, setBusy] = useState(false)
+  const [preparing, setPreparing] = useState(0)
+  const [marking, setMarking] = useState<Picked | null>(null)
   const top = useRef<HTMLDivElement>(null)
   const rules = useMemo(() => compileRules(layer.design, layer.value_schema, layer.rules), [layer])
   const { geometry: kind } = layer.design
@@ -69,8 +73,11 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
   const shape = useMemo(() => (kind === 'point' ? null : shapeOf(kind, draft.corners ?? [])), [kind, draft.corners])
   const here: Here = useMemo(() => ({ zone, ...(shape ? measure(shape) : { lon: draft.lon, lat: draft.lat }), altitude: layer.design.altitude ? (draft.altitude ?? null) : null, areas }), [zone, shape, areas, draft.lon, draft.lat, draft.altitude, layer])
   const files = draft.photos.map((p) => ({ ...p, slot: p.slot ?? null }))
+  // What comes after a wait (a photo that was made smaller) must not undo what was typed meanwhile.
+  const latest = useRef(draft)
   const change = (part: Partial<Draft>) => {
-    const next = { ...draft, ...part }
+    const next = { ...latest.current, ...part }
+    latest.current = next
     setDraft(next)
     void db.drafts.put(next)
   }
@@ -117,8 +124,20 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
     await db.drafts.delete(draft.key)
     if (asked) onAnew(asked)
   }
+  const prepare = async (file: Picked) => {
+    setPreparing((n) => n + 1)
+    return prepared(file, edge).finally(() => setPreparing((n) => n - 1))
+  }
+  const keepMarked = (copy: Blob) => {
+    const from = marking!
+    const place = filePlaces(layer.design).find((p) => p.slot === from.slot)
+    setMarking(null)
+    if (place && files.filter((f) => f.slot === from.slot).length >= place.most) return setRefused([t('photo.mark.full', { most: place.most })])
+    change({ photos: [...draft.photos, { id: uuid(), blob: copy, name: from.name.replace(/(\.\w+)?$/, '-marked.jpg'), slot: from.slot }] })
+  }
   return (
     <>
+      {marking && <MarkUp blob={marking.blob} name={marking.name} onDone={keepMarked} onClose={() => setMarking(null)} />}
       <Head title={t(draft.from ? 'record.changing' : 'record.new.in', { layer: layer.title })} {...(draft.from ? { to: `/field/record/${draft.record}` } : draft.visited ? { to: `/field/record/${draft.visited}` } : {})} under={kind === 'point' ? null : t('draw.corners', { n: draft.corners?.length ?? 0 })}>
         <Button color="inherit" variant="text" onClick={drop}>{t('form.drop')}</Button>
       </Head>
@@ -139,7 +158,7 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
           </Box>
         )}
         {kind === 'point' && (
-          <PlacePart place={draft} accuracy={draft.fix?.accuracy ?? null} onMap={() => void db.drafts.put(draft).then(() => navigate(`/field/place/${layer.id}?mend=${draft.key}`))}
+          <PlacePart place={draft} accuracy={draft.fix?.accuracy ?? null} photo={draft.photos.find((p) => p.at)?.at ?? null} onMap={() => void db.drafts.put(draft).then(() => navigate(`/field/place/${layer.id}?mend=${draft.key}`))}
             onPlace={({ altitude, ...place }) => change({ ...place, ...(layer.design.altitude && altitude !== undefined ? { altitude } : {}) })} />
         )}
         {last && !draft.from && <Button variant="outlined" color="inherit" sx={{ mb: 4, minHeight: 48 }} onClick={() => change({ values: { ...draft.values, ...sameAsLast } })}>{t('form.same')}</Button>}
@@ -147,11 +166,11 @@ function Form({ layer, zone, first, asked, onAnew }: { layer: PackLayer; zone: s
         <RecordForm design={layer.design} rules={rules} here={here} values={draft.values} problems={problems} look={layer.look} today={localToday()}
           confirmed={draft.confirmed ?? {}} onConfirm={(key, value) => { change({ confirmed: { ...draft.confirmed, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}
           onChange={(key, value) => { change({ values: { ...draft.values, [key]: value } }); setProblems((p) => p.filter((x) => x.field !== key)) }}>
-          {filePlaces(layer.design).map((place) => <FilesInput key={place.slot ?? ''} place={place} files={files} onChange={(photos) => change({ photos })} onRefused={setRefused} />)}
+          {filePlaces(layer.design).map((place) => <FilesInput key={place.slot ?? ''} place={place} files={files} onChange={(photos) => change({ photos })} onRefused={setRefused} prepare={prepare} onOpen={setMarking} />)}
         </RecordForm>
       </Box>
       <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none', bgcolor: 'background.paper' }}>
-        <WideButton disabled={busy} onClick={save}>{t('form.save')}</WideButton>
+        <WideButton disabled={busy || preparing > 0} onClick={save}>{t(preparing > 0 ? 'form.photo.preparing' : 'form.save')}</WideButton>
       </Box>
     </>
   )

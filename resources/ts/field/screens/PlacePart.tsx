@@ -1,3 +1,4 @@
+import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useState } from 'react'
@@ -6,12 +7,15 @@ import { TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { Fix } from '../db'
 import { useFormat } from '../format'
-import { usePosition } from '../position'
+import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 
-type Props = { place: { lon: number; lat: number }; accuracy: number | null; onPlace: (place: { lon: number; lat: number; fix: Fix; altitude?: number | null }) => void; onMap: () => void }
+type Props = { place: { lon: number; lat: number }; accuracy: number | null; /** Where a photo of the record was taken. */ photo?: { lon: number; lat: number } | null; onPlace: (place: { lon: number; lat: number; fix: Fix; altitude?: number | null }) => void; onMap: () => void }
+
+/** Metres from which on a photo is said to have been taken elsewhere. */
+const PHOTO_M = 20
 
 /** Where a record is, and the three ways to put it elsewhere: where one stands, on the map, typed. */
-export function PlacePart({ place, accuracy, onPlace, onMap }: Props) {
+export function PlacePart({ place, accuracy, photo = null, onPlace, onMap }: Props) {
   const { position } = usePosition()
   const format = useFormat()
   const [open, setOpen] = useState(false)
@@ -29,12 +33,18 @@ export function PlacePart({ place, accuracy, onPlace, onMap }: Props) {
     setTyped(null)
     setOpen(false)
   }
+  const away = photo ? metres(place, photo) : 0
   return (
     <Box sx={{ mb: 4, p: 3, border: '2px solid', borderColor: 'divider', borderRadius: 2, display: 'grid', gap: 2.5 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 3 }}>
         <Box sx={{ minWidth: 0 }}><Box sx={{ color: 'text.secondary', fontSize: '0.9rem' }}>{t('record.place')}</Box><Box sx={{ fontVariantNumeric: 'tabular-nums' }}>{showPlace(place, format)}{accuracy !== null && ` ± ${Math.round(accuracy)} m`}</Box></Box>
         <Button variant="outlined" color="inherit" aria-expanded={open} onClick={() => setOpen((o) => !o)}>{t('place.move')}</Button>
       </Box>
+      {photo && away > PHOTO_M && (
+        <Alert severity="info" variant="outlined" action={<Button size="small" variant="outlined" onClick={() => onPlace({ ...photo, fix: null })}>{t('place.photo.take')}</Button>}>
+          {t('place.photo', { far: farAway(away), way: t(`compass.${compassPoint(bearing(place, photo))}`) })}
+        </Alert>
+      )}
       {open && (
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 2, '& button': { minHeight: 52, lineHeight: 1.15, px: 1 } }}>
           <Button variant="outlined" color="inherit" disabled={!position} onClick={stand}>{t('place.stand')}</Button>

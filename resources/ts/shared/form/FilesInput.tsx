@@ -5,19 +5,23 @@ import Movie from '@mui/icons-material/MovieOutlined'
 import PictureAsPdf from '@mui/icons-material/PictureAsPdfOutlined'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import ButtonBase from '@mui/material/ButtonBase'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { t } from '../texts'
 import type { FileKind } from '../types'
 import { takeFile, type FilePlace, type Picked } from './files'
 
 const ICON = { photo: AddAPhoto, audio: GraphicEq, video: Movie, pdf: PictureAsPdf }
 
-type Props = { place: FilePlace; files: Picked[]; onChange: (files: Picked[]) => void; onRefused: (said: string[]) => void; /** Just a button that names the place. */ compact?: boolean }
+type Props = { place: FilePlace; files: Picked[]; onChange: (files: Picked[]) => void; onRefused: (said: string[]) => void; /** What becomes of a file before it is kept. */ prepare?: (file: Picked) => Promise<Picked>; /** A tap on a photo. */ onOpen?: (file: Picked) => void; /** Just a button that names the place. */ compact?: boolean }
 
 /** One place for files: what is there already, and a wide button for more. */
-export function FilesInput({ place, files, onChange, onRefused, compact = false }: Props) {
+export function FilesInput({ place, files, onChange, onRefused, prepare, onOpen, compact = false }: Props) {
+  // Making a photo ready takes a while; what was picked or taken away meanwhile counts.
+  const now = useRef(files)
+  now.current = files
   const mine = files.filter((f) => f.slot === place.slot)
   const pick = async (list: FileList | null) => {
     const said: string[] = []
@@ -25,12 +29,12 @@ export function FilesInput({ place, files, onChange, onRefused, compact = false 
     for (const file of list ?? []) {
       const one = await takeFile(file, place)
       if ('refused' in one) said.push(one.refused)
-      else taken.push(one)
+      else taken.push(prepare ? await prepare(one) : one)
     }
-    const room = place.most - mine.length
+    const room = place.most - now.current.filter((f) => f.slot === place.slot).length
     if (taken.length > room) said.push(place.slot === null ? t('form.photos.most', { most: place.most }) : t('form.files.most', { slot: place.label, most: place.most }))
     onRefused(said)
-    if (taken.length) onChange([...files, ...taken.slice(0, room)])
+    if (taken.length) onChange([...now.current, ...taken.slice(0, room)])
   }
   const Icon = ICON[place.kind]
   const input = <input type="file" accept={place.accept} multiple={place.most > 1} aria-label={`${place.label}: ${t(`form.add.${place.kind}`)}`} className="visually-hidden" onChange={(e) => { void pick(e.target.files); e.target.value = '' }} />
@@ -39,7 +43,7 @@ export function FilesInput({ place, files, onChange, onRefused, compact = false 
     <Box>
       <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>{place.label}{place.least > 0 && ' *'}</Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2.5 }}>
-        {mine.map((f) => <FileThumb key={f.id} kind={place.kind} blob={f.blob} name={f.name} onRemove={() => onChange(files.filter((x) => x.id !== f.id))} />)}
+        {mine.map((f) => <FileThumb key={f.id} kind={place.kind} blob={f.blob} name={f.name} {...(onOpen && place.kind === 'photo' ? { onOpen: () => onOpen(f) } : {})} onRemove={() => onChange(files.filter((x) => x.id !== f.id))} />)}
         {mine.length < place.most && (
           <Box component="label" sx={{ minWidth: 104, px: 2, height: 88, border: '2px dashed', borderRadius: 2, display: 'grid', placeItems: 'center', placeContent: 'center', gap: 0.5, fontWeight: 650, cursor: 'pointer', '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>
             <Icon aria-hidden /> {t(`form.add.${place.kind}`)}
@@ -53,7 +57,7 @@ export function FilesInput({ place, files, onChange, onRefused, compact = false 
 }
 
 /** A file as a small picture, or as its name with a sign of its kind. */
-export function FileThumb({ kind, blob, name, onRemove }: { kind: FileKind; blob: Blob; name: string; onRemove?: () => void }) {
+export function FileThumb({ kind, blob, name, onRemove, onOpen }: { kind: FileKind; blob: Blob; name: string; onRemove?: () => void; onOpen?: () => void }) {
   const [url, setUrl] = useState<string | null>(null)
   useEffect(() => {
     if (kind !== 'photo') return
@@ -62,9 +66,11 @@ export function FileThumb({ kind, blob, name, onRemove }: { kind: FileKind; blob
     return () => URL.revokeObjectURL(made)
   }, [blob, kind])
   const Icon = ICON[kind]
+  const image = url && <img src={url} alt={onOpen ? '' : name} style={{ width: '100%', height: '100%', objectFit: 'cover', borderRadius: 8 }} />
+  const picture = onOpen ? <ButtonBase onClick={onOpen} aria-label={t('photo.open', { name })} sx={{ width: '100%', height: '100%', borderRadius: 2 }}>{image}</ButtonBase> : image
   return (
     <Box sx={{ position: 'relative', width: 104, height: 88 }}>
-      {kind === 'photo' ? url && <img src={url} alt={name} style={{ width: '100%', height: '100%', objectFit: 'cover', borderRadius: 8 }} /> : (
+      {kind === 'photo' ? url && picture : (
         <Box sx={{ width: '100%', height: '100%', border: '2px solid', borderColor: 'divider', borderRadius: 2, display: 'grid', placeItems: 'center', alignContent: 'center', p: 1, fontSize: '0.75rem', textAlign: 'center', overflow: 'hidden', wordBreak: 'break-all' }}><Icon aria-hidden />{name.length > 26 ? `${name.slice(0, 24)}…` : name}</Box>
       )}
       {onRemove && <IconButton aria-label={t('form.photo.remove', { name })} onClick={onRemove} sx={{ position: 'absolute', right: -8, top: -8, width: 36, height: 36, bgcolor: 'background.paper', border: '2px solid', borderColor: 'text.primary', '&:hover': { bgcolor: 'background.paper' } }}><Close fontSize="small" /></IconButton>}

@@ -1,8 +1,8 @@
 import { DetailedError, Upload } from 'tus-js-client'
-import { api, csrfHeaders } from '../shared/api'
-import { t } from '../shared/texts'
-import type { Problem } from '../shared/types'
-import { db, type PhonePhoto } from './db'
+import { api, csrfHeaders } from '../../shared/api'
+import { t } from '../../shared/texts'
+import type { Problem } from '../../shared/types'
+import { db, type PhonePhoto } from '../db'
 
 const CHUNK = 524_288
 /** Sends the photos whose records have arrived, one after the other; each goes on where it was cut off. */
