@@ -12,7 +12,7 @@ final class Backdrops
     /** Box of the Halcyon Cays, the invented islands of the demo. */
     private const CAYS = [-11.8, -14.33, -11.48, -14.06];
 
-    /** @return list<array{key: string, address: string, bytes: int}> those that show something of the area */
+    /** @return list<array{key: string, address: string, bytes: int, version: string}> those that show something of the area */
     public static function for(Box $area): array
     {
         $out = [self::file('world')];
@@ -27,9 +27,11 @@ final class Backdrops
         return $out;
     }
 
-    /** @return array{key: string, address: string, bytes: int} */
+    /** @return array{key: string, address: string, bytes: int, version: string} */
     private static function file(string $key): array
     {
-        return ['key' => $key, 'address' => "/backdrop/$key.json", 'bytes' => (int) @filesize(public_path("backdrop/$key.json"))];
+        $path = public_path("backdrop/$key.json");
+
+        return ['key' => $key, 'address' => "/backdrop/$key.json", 'bytes' => (int) @filesize($path), 'version' => (string) @hash_file('crc32b', $path)];
     }
 }

@@ -159,6 +159,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::delete('exports/{export}', [ExportController::class, 'destroy'])->can('view', 'export');
 
         Route::get('packs', PackController::class);
+        Route::get('programmes/{programme}/packs/counts', [PackController::class, 'counts'])->can('view', 'programme');
+        Route::get('programmes/{programme}/packs/places', [PackController::class, 'places'])->can('view', 'programme');
         Route::post('sync', SyncController::class);
         Route::options('uploads', [UploadController::class, 'options']);
         Route::post('uploads', [UploadController::class, 'store']);

@@ -11,6 +11,8 @@ use App\Rights\LayerRights;
 use App\Storage\Records;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\GeometryKind;
+use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
 
 /** What has changed in a layer since a cursor, in pages. */
@@ -19,16 +21,23 @@ final class News
     public const PAGE = 500;
 
     /**
-     * @return array{cursor: int, more: bool, design: int, scope: 'all'|'own', records: list<array<string, mixed>>, gone: list<string>}
+     * @param  Box|null  $area  only what lies in it, and what this person made; visits go with their records wherever one stood
+     * @param  bool  $filling  the phone has nothing of the layer yet, so what lies outside need not be named
+     * @return array{cursor: int, more: bool, design: int, scope: 'all'|'own', records: list<array<string, mixed>>, gone: list<string>, outside: list<string>}
      */
-    public static function of(User $user, Layer $layer, int $since): array
+    public static function of(User $user, Layer $layer, int $since, ?Box $area = null, bool $filling = false): array
     {
         if ($since > $layer->change_number) {
             // The server was put back to an earlier state than this phone has seen: begin again.
             $since = 0;
         }
+        $area = $layer->visits_of === null ? $area : null;
+        $kind = $layer->design()->geometry;
+        $filling = $filling || $since === 0;
+        $narrow = static fn (Builder $query, string $author): Builder => $area === null || ! $filling ? $query
+            : $query->where(static fn (Builder $any) => $any->where($author, $user->id)->orWhere(static fn (Builder $in) => Records::within($in, $area, $kind)));
         $own = LayerRights::of($user, $layer)->seesAll() ? null : $user->id;
-        $mine = static fn (Builder $query, string $author): Builder => $own === null ? $query : $query->where($author, $own);
+        $mine = static fn (Builder $query, string $author): Builder => $narrow($own === null ? $query : $query->where($author, $own), $author);
         $query = $mine(DB::table($layer->table())->select('*')->selectRaw('change_number as news_number')->where('change_number', '>', $since), 'created_by');
         foreach (self::fills($layer, $since) as [$table, $from, $undone]) {
             $query->unionAll($mine(DB::table("$table as f")->join("{$layer->table()} as r", 'r.id', '=', 'f.id')->select('r.*')->selectRaw("$from + f.seq as news_number")
@@ -39,6 +48,8 @@ final class News
         $rows = array_slice($rows, 0, self::PAGE);
         $here = array_values(array_filter($rows, static fn (object $r): bool => ! $r->deleted));
         $gone = array_filter($rows, static fn (object $r): bool => (bool) $r->deleted);
+        $outside = $area === null || $filling ? [] : self::outside($user, $layer, $here, $area, $kind);
+        $here = array_values(array_filter($here, static fn (object $r): bool => ! isset($outside[$r->id])));
 
         return [
             // The last page ends at the layer's own number, so that an unchanged layer is recognised by it.
@@ -48,7 +59,20 @@ final class News
             'scope' => $own === null ? 'all' : 'own',
             'records' => array_map(static fn (array $record, object $row): array => [...$record, 'mine' => $row->created_by === $user->id], Records::present($layer, $layer->design(), $here), $here),
             'gone' => array_values(array_map(static fn (object $r): string => RecordId::fromBytes($r->id)->text, $gone)),
+            'outside' => array_map(static fn (string $id): string => RecordId::fromBytes($id)->text, array_map(strval(...), array_keys($outside))),
         ];
+    }
+
+    /**
+     * @param  list<object>  $rows
+     * @return array<string, true> by id: those that do not lie in the area, or no longer
+     */
+    private static function outside(User $user, Layer $layer, array $rows, Box $area, GeometryKind $kind): array
+    {
+        $others = array_map(static fn (object $r): string => $r->id, array_filter($rows, static fn (object $r): bool => $r->created_by !== $user->id));
+        $inside = $others === [] ? [] : Records::within(DB::table($layer->table())->whereIn('id', $others), $area, $kind)->pluck('id')->all();
+
+        return array_fill_keys(array_diff($others, $inside), true);
     }
 
     /**

@@ -11,6 +11,7 @@ use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Plan\Outings;
+use App\Programmes\PlacesOfPack;
 use App\Rights\LayerRights;
 use App\Storage\Records;
 use Illuminate\Http\JsonResponse;
@@ -19,6 +20,7 @@ use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
 use PinYard\Carto\StyleLayers;
 use PinYard\Design\ValueSchema;
+use PinYard\Geo\Box;
 
 /** What a phone needs to work without signal; the records themselves come with the sync round. */
 final class PackController
@@ -41,6 +43,7 @@ final class PackController
                 ->when($programme->memberFor($user)?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $programme->memberFor($user)?->crew_id)))
                 ->orderBy('starts_on')->get()),
             'marks' => self::marks($programme),
+            'places' => PlacesOfPack::of($programme)->count(),
             'layers' => $programme->layers()->orderBy('title')->get()->map(static function (Layer $layer) use ($user): array {
                 $design = $layer->design();
                 $rights = LayerRights::of($user, $layer);
@@ -62,6 +65,24 @@ final class PackController
                 ];
             })->all(),
         ])->all());
+    }
+
+    #[OA\Get(path: '/api/v1/programmes/{programme}/packs/counts', summary: 'How many records of each layer lie in an area', tags: ['Field app'], parameters: [new OA\Parameter(name: 'area', in: 'query', required: true, description: 'west,south,east,north', schema: new OA\Schema(type: 'string'))], responses: [new OA\Response(response: 200, description: 'Records by layer')])]
+    public function counts(Request $request, Programme $programme): JsonResponse
+    {
+        $area = Box::fromText((string) $request->query('area', ''));
+
+        return new JsonResponse((object) $programme->layers()->get()->mapWithKeys(static function (Layer $layer) use ($request, $area): array {
+            $seen = Records::seenBy($request->user(), $layer);
+
+            return [$layer->id => ($layer->visits_of === null ? Records::within($seen, $area, $layer->design()->geometry) : $seen)->count()];
+        })->all());
+    }
+
+    #[OA\Get(path: '/api/v1/programmes/{programme}/packs/places', summary: 'Places that a pack carries, to be found by name without signal', tags: ['Field app'], responses: [new OA\Response(response: 200, description: 'Rows of name, what it is of, longitude, latitude')])]
+    public function places(Programme $programme): JsonResponse
+    {
+        return new JsonResponse(PlacesOfPack::of($programme)->rows());
     }
 
     /**

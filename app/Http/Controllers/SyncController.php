@@ -12,6 +12,7 @@ use App\Sync\SyncRound;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
+use PinYard\Geo\Box;
 use PinYard\Refused;
 use Symfony\Component\HttpFoundation\InputBag;
 
@@ -66,17 +67,29 @@ final class SyncController
     {
         $news = [];
         $lost = [];
+        [$areas, $filling] = [$request->json('areas'), $request->json('filling')];
         $layers = Layer::query()->with('programme')->whereIn('id', array_map('intval', array_keys($cursors)))->get()->keyBy('id');
         foreach ($cursors as $id => $since) {
             $layer = $layers[(int) $id] ?? null;
             if ($layer === null || ! LayerRights::of($request->user(), $layer)->maySee()) {
                 $lost[] = (int) $id;
             } else {
-                $news[(int) $id] = News::of($request->user(), $layer, is_int($since) ? max(0, $since) : 0);
+                $news[(int) $id] = News::of($request->user(), $layer, is_int($since) ? max(0, $since) : 0, self::area($areas, $id), is_array($filling) && in_array((int) $id, $filling, true));
             }
         }
 
         return [$news, $lost];
+    }
+
+    /** What a phone wants of a layer: nothing said, or nothing sound, is the whole layer. */
+    private static function area(mixed $areas, int|string $layer): ?Box
+    {
+        $sides = is_array($areas) && is_array($areas[$layer] ?? null) ? array_values($areas[$layer]) : [];
+        try {
+            return $sides === [] ? null : Box::of($sides[0], $sides[1] ?? null, $sides[2] ?? null, $sides[3] ?? null);
+        } catch (Refused) {
+            return null;
+        }
     }
 
     /** @param  array<mixed>  $cursors */

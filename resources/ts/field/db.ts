@@ -21,8 +21,14 @@ export type PackLayer = {
   records: number
   rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
 }
-export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; /** Longest edge of photos in pixels. */ photo_edge?: number | null; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; layers: PackLayer[]; fetched_at?: string }
-export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number }
+export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; /** Longest edge of photos in pixels. */ photo_edge?: number | null; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; /** How many places it carries. */ places?: number; layers: PackLayer[]; fetched_at?: string; /** Bytes of maps and places that are newer on the server. */ newer?: number }
+/** Up to where a layer's news have been taken in. */
+export type Cursor = { layer: number; since: number; scope?: 'all' | 'own'; /** Nothing of the layer was here when this began. */ filling?: boolean }
+/** What this phone takes of a programme: all layers but some, the whole area or a part. */
+export type Take = { programme: number; without: number[]; area: Box | null; paused: boolean }
+/** Named places: name, what it is of, longitude, latitude. */
+export type PackPlaces = { programme: number; rows: [string, string, number, number][] }
+export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number; version?: string }
 /** A record as the server last told it, or as it was made here. */
 export type Told = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
   shape?: GeoJSON.Geometry | null; altitude?: number | null; visited?: string; layer: number; photos: number
@@ -88,7 +94,9 @@ class PhoneStore extends Dexie {
   packs!: EntityTable<Pack, 'programme'>
   backdrops!: EntityTable<StoredBackdrop, 'key'>
   records!: EntityTable<PhoneRecord, 'id'>
-  cursors!: EntityTable<{ layer: number; since: number; scope?: 'all' | 'own' }, 'layer'>
+  cursors!: EntityTable<Cursor, 'layer'>
+  takes!: EntityTable<Take, 'programme'>
+  places!: EntityTable<PackPlaces, 'programme'>
   trail!: EntityTable<TrailPoint, 'at'>
   notes!: EntityTable<Note, 'id'>
   outbox!: EntityTable<OutboxItem, 'seq'>
@@ -106,6 +114,7 @@ class PhoneStore extends Dexie {
     this.version(4).stores({ trail: 'at, sent' })
     // Records that were fetched before say nothing of their version and whose they are: all are asked for once more.
     this.version(5).stores({}).upgrade((tx) => tx.table('cursors').toCollection().modify({ since: 0 }))
+    this.version(6).stores({ takes: 'programme', places: 'programme' })
   }
 }
 
@@ -128,7 +137,7 @@ export async function deviceId(): Promise<string> {
 }
 
 /** What `meta` holds of the phone itself, whoever bears it. */
-const PHONES_OWN = ['device', 'seq', 'clock_offset_ms', 'light', 'format', 'units', 'receiver']
+const PHONES_OWN = ['device', 'seq', 'clock_offset_ms', 'light', 'text', 'format', 'units', 'receiver']
 
 /**
  * Takes in who has signed in. A phone that still holds someone else's unsent work refuses another person,

@@ -20,10 +20,12 @@ import { MeasureScreen } from './screens/MeasureScreen'
 import { OutboxScreen } from './screens/OutboxScreen'
 import { OutingScreen } from './screens/OutingScreen'
 import { PlaceScreen } from './screens/PlaceScreen'
-import { PackScreen } from './screens/PackScreen'
+import { PackScreen } from './packs/PackScreen'
+import { TakeScreen } from './packs/TakeScreen'
 import { FieldSignIn } from './screens/FieldSignIn'
 import { RecordScreen } from './screens/RecordScreen'
 import { keepSyncing, useSync } from './sync'
+import { PAGE_SIZE, useTextSize } from './textsize'
 import { followTrail, useTrailOn } from './trail'
 import { watchForUpdates } from './updates'
 
@@ -40,6 +42,8 @@ function FieldApp() {
   const trail = useTrailOn()?.programme
   useEffect(() => (trail === undefined ? undefined : followTrail(trail)), [trail])
   const light = stored?.light ?? 'sun'
+  const size = PAGE_SIZE[useTextSize()]
+  useEffect(() => { document.documentElement.style.fontSize = `${size}px` }, [size])
   const theme = useMemo(() => makeTheme(18, light === 'night'), [light])
   const lightValue = useMemo(() => ({ light, setLight: (next: Light) => void setMeta('light', next) }), [light])
   if (!stored) return null
@@ -56,6 +60,7 @@ function FieldApp() {
             <Routes>
               <Route path="/field" element={stored.packs > 0 ? <MapScreen /> : <Navigate to="/field/packs" replace />} />
               <Route path="/field/packs" element={<PackScreen />} />
+              <Route path="/field/packs/:programme" element={<TakeScreen />} />
               <Route path="/field/add/:layer" element={<AddScreen />} />
               <Route path="/field/draw/:layer" element={<DrawScreen />} />
               <Route path="/field/place/:layer" element={<PlaceScreen />} />

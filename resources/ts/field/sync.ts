@@ -1,11 +1,11 @@
 import { useSyncExternalStore } from 'react'
 import { ApiError, apiPacked } from '../shared/api'
 import { t } from '../shared/texts'
-import type { Me, Problem, RecordRow } from '../shared/types'
+import type { Box, Me, Problem, RecordRow } from '../shared/types'
 import { after, rebuild } from './ahead'
-import { db, deviceId, meta, setMeta, type OutboxItem, type PackLayer, type Told } from './db'
+import { db, deviceId, meta, setMeta, type Cursor, type OutboxItem, type PackLayer, type Told } from './db'
 import { nameOf } from './name'
-import { refreshPack } from './packs'
+import { refreshPack } from './packs/packs'
 import { sendPhotos } from './photos/send'
 import { sendTrail } from './trail'
 
@@ -13,7 +13,7 @@ import { sendTrail } from './trail'
 
 type Outcome = { op: string | null; outcome: 'applied' | 'merged' | 'clash' | 'held' | 'refused'; record?: string; version?: number; problems?: Problem[]; clashes?: string[] }
 type NewsRecord = RecordRow & { mine: boolean }
-type News = { cursor: number; more: boolean; design: number; scope: 'all' | 'own'; records: NewsRecord[]; gone: string[] }
+type News = { cursor: number; more: boolean; design: number; scope: 'all' | 'own'; records: NewsRecord[]; gone: string[]; outside?: string[] }
 type Answer = { server_time: string; outcomes: Outcome[]; news: Record<string, News>; lost: number[] }
 
 export type SyncState = { phase: 'idle' | 'sending'; signal: boolean; signIn: boolean; trouble: string | null; last: number | null }
@@ -81,14 +81,15 @@ function told(e: unknown) {
 /** @returns whether there is more to send or to fetch */
 async function round(): Promise<boolean> {
   const batch = (await db.outbox.where('state').equals('waiting').sortBy('seq')).slice(0, most)
-  const cursors = Object.fromEntries((await db.cursors.toArray()).map((c) => [c.layer, c.since]))
+  const wanted = await cursorsWanted()
+  const cursors = Object.fromEntries(wanted.map((c) => [c.layer, c.since]))
   if (batch.length === 0 && Object.keys(cursors).length === 0) return false
   const waiting = (await db.outbox.count()) + (await db.photos.where('state').equals('waiting').count())
   let answer: Answer
   try {
     answer = await apiPacked<Answer>('/sync', {
       device: await deviceId(), sent_at: new Date().toISOString(), waiting: waiting - batch.length,
-      operations: batch.map((item) => item.operation), cursors,
+      operations: batch.map((item) => item.operation), cursors, ...(await narrowed(wanted)),
     }, PATIENCE_MS)
   } catch (e) {
     if (!(e instanceof ApiError) || e.status !== 413) throw e
@@ -102,6 +103,21 @@ async function round(): Promise<boolean> {
   const answered = new Set(answer.outcomes.map((o) => o.op))
   const progress = batch.some((item) => answered.has(item.op))
   return again || (progress && batch.length === most) || Object.values(answer.news).some((n) => n.more)
+}
+
+/** Layers whose news are asked for: not those of a pack that was paused. */
+async function cursorsWanted(): Promise<Cursor[]> {
+  const paused = new Set((await db.takes.filter((take) => take.paused).toArray()).map((take) => take.programme))
+  const layers = new Set((await db.packs.toArray()).filter((p) => paused.has(p.programme)).flatMap((p) => p.layers).map((l) => l.id))
+  return (await db.cursors.toArray()).filter((c) => !layers.has(c.layer))
+}
+
+/** Where only a part of a programme was taken, its layers are asked for in that part. */
+async function narrowed(wanted: Cursor[]) {
+  const areas: Record<number, Box> = {}
+  const packs = await db.packs.toArray()
+  for (const { programme, area } of await db.takes.toArray()) if (area) for (const layer of packs.find((p) => p.programme === programme)?.layers ?? []) areas[layer.id] = area
+  return { areas, filling: wanted.filter((c) => c.filling).map((c) => c.layer) }
 }
 
 /** What is too much at once goes in smaller parts; one alone that is too large stays here, and is told. */
@@ -183,7 +199,7 @@ async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolea
       if (cursor?.scope && cursor.scope !== news.scope) {
         // What this person may see of the layer has changed: others' records go, or all are fetched.
         if (news.scope === 'own') await db.records.where('layer').equals(id).filter((r) => !r.mine && !r.local).delete()
-        await db.cursors.put({ layer: id, since: 0, scope: news.scope })
+        await db.cursors.put({ layer: id, since: 0, scope: news.scope, filling: true })
         again = true
         continue
       }
@@ -198,7 +214,9 @@ async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolea
         const here = unsent.has(g) ? await db.records.get(g) : undefined
         if (here) await rebuild(g, { ...strip(here.told ?? here), gone: true }, layer, me)
       }
-      await db.cursors.put({ layer: id, since: news.cursor, scope: news.scope })
+      // What left the part that was taken leaves the phone, unless something of it is on its way.
+      await db.records.bulkDelete((news.outside ?? []).filter((id) => !unsent.has(id)))
+      await db.cursors.put({ layer: id, since: news.cursor, scope: news.scope, ...(cursor?.filling && news.more ? { filling: true } : {}) })
       if (layer && news.design !== layer.design_version) designChanged = true
     }
     for (const id of answer.lost) {

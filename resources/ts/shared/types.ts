@@ -129,7 +129,7 @@ export type MapDoc = {
   audience: Audience
   address: string | null
 }
-export type Backdrop = { key: string; address: string; bytes: number }
+export type Backdrop = { key: string; address: string; bytes: number; version: string }
 export type MapView = {
   title: string
   programme: string

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box'
-import { t } from '../shared/texts'
+import { t } from '../texts'
 
 /** Pixels between the edge of the map and the frame. */
 export const FRAME = 18

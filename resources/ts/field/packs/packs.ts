@@ -1,0 +1,106 @@
+import { api } from '../../shared/api'
+import type { Backdrop, Box } from '../../shared/types'
+import { db, type Pack, type PackLayer, type Take } from '../db'
+
+/** Rough size of one record on the phone, for telling the size of a pack before it is fetched. */
+const RECORD_BYTES = 420
+const PLACE_BYTES = 60
+
+export const fetchPacks = () => api<Pack[]>('GET', '/packs')
+
+/** How many records of each layer lie in an area. */
+export const fetchCounts = (programme: number, area: Box) => api<Record<number, number>>('GET', `/programmes/${programme}/packs/counts?area=${area.map((n) => n.toFixed(6)).join(',')}`)
+
+/** The layers of a pack that are taken; visits go with what is visited. */
+export const takenOf = (layers: PackLayer[], without: number[]) => layers.filter((l) => !without.includes(l.visits_of ?? l.id))
+
+export const packBytes = (pack: Pack, without: number[] = [], counts?: Record<number, number>) =>
+  pack.backdrops.reduce((sum, b) => sum + b.bytes, 0) + (pack.places ?? 0) * PLACE_BYTES + takenOf(pack.layers, without).reduce((sum, l) => sum + (counts?.[l.id] ?? l.records) * RECORD_BYTES, 0)
+
+const ALL = { without: [], area: null, paused: false }
+export const takeOf = async (programme: number): Promise<Take> => (await db.takes.get(programme)) ?? { programme, ...ALL }
+
+/** Backdrops that are not on this phone as they are on the server. */
+async function missing(pack: Pack): Promise<Backdrop[]> {
+  const here = new Map((await db.backdrops.toArray()).map((b) => [b.key, b]))
+  return pack.backdrops.filter((b) => here.get(b.key)?.version !== b.version)
+}
+
+/**
+ * Fetches a pack: backdrops, places, then the layers; their records come with the next sync round.
+ * What is here already is not fetched again, so that a pack goes on where it was paused or cut off.
+ *
+ * @returns false when it was paused on the way
+ */
+export async function getPack(pack: Pack, choice: Pick<Take, 'without' | 'area'>, onProgress: (share: number) => void): Promise<boolean> {
+  void navigator.storage?.persist?.()
+  await choose(pack, choice)
+  const wanted = await missing(pack)
+  const whole = wanted.reduce((sum, b) => sum + b.bytes, 0)
+  let done = 0
+  for (const backdrop of wanted) {
+    if ((await takeOf(pack.programme)).paused) return false
+    const response = await fetch(backdrop.address, { cache: 'no-cache' })
+    if (!response.ok) throw new Error(`${backdrop.address}: ${response.status}`)
+    const data = (await response.json()) as GeoJSON.FeatureCollection
+    await db.backdrops.put({ key: backdrop.key, data, bytes: backdrop.bytes, version: backdrop.version })
+    onProgress((done += backdrop.bytes) / whole)
+  }
+  await db.places.put({ programme: pack.programme, rows: await api('GET', `/programmes/${pack.programme}/packs/places`) })
+  await keep(pack)
+  return !(await takeOf(pack.programme)).paused
+}
+
+/** Keeps what is wanted of a pack. What is wanted no longer leaves the phone, but for what has not been sent. */
+async function choose(pack: Pack, { without, area }: Pick<Take, 'without' | 'area'>): Promise<void> {
+  await db.transaction('rw', [db.takes, db.records, db.cursors], async () => {
+    const before = await takeOf(pack.programme)
+    await db.takes.put({ programme: pack.programme, without, area, paused: false })
+    const taken = new Set(takenOf(pack.layers, without).map((l) => l.id))
+    const moved = JSON.stringify(before.area) !== JSON.stringify(area)
+    for (const { id } of pack.layers) {
+      if (taken.has(id) && !moved) continue
+      await db.records.where('layer').equals(id).filter((r) => r.local !== 'waiting' && r.local !== 'refused').delete()
+      await db.cursors.delete(id)
+    }
+  })
+}
+
+/** Puts a pack on the phone, or brings it up to date; layers that are new to it are filled from nothing. */
+async function keep(pack: Pack): Promise<void> {
+  await db.transaction('rw', [db.packs, db.cursors, db.takes, db.backdrops, db.places], async () => {
+    const { without } = await takeOf(pack.programme)
+    const layers = takenOf(pack.layers, without)
+    const newer = (await missing(pack)).reduce((sum, b) => sum + b.bytes, 0)
+    const places = (await db.places.get(pack.programme))?.rows.length ?? 0
+    await db.packs.put({ ...pack, layers, fetched_at: new Date().toISOString(), newer: newer + (places === (pack.places ?? 0) ? 0 : (pack.places ?? 0) * PLACE_BYTES) })
+    for (const layer of layers) if (!(await db.cursors.get(layer.id))) await db.cursors.put({ layer: layer.id, since: 0, filling: true })
+  })
+}
+
+export const pause = (programme: number) => takeOf(programme).then((take) => db.takes.put({ ...take, paused: true }))
+export const resume = (programme: number) => takeOf(programme).then((take) => db.takes.put({ ...take, paused: false }))
+
+/** Brings the designs and rights of the packs on this phone up to date. */
+export async function refreshPack(): Promise<void> {
+  const fresh = await fetchPacks()
+  for (const known of await db.packs.toArray()) {
+    const now = fresh.find((p) => p.programme === known.programme)
+    if (now) await keep(now)
+    else await giveBack(known)
+  }
+}
+
+/** A pack that is no longer this person's leaves the phone, once everything that was done with it has arrived. */
+async function giveBack(pack: Pack): Promise<void> {
+  await db.transaction('rw', [db.packs, db.cursors, db.records, db.outbox, db.photos, db.takes, db.places], async () => {
+    const layers = new Set(pack.layers.map((l) => l.id))
+    const unsent = (await db.outbox.filter((i) => layers.has(i.operation.layer)).count()) + (await db.photos.filter((p) => layers.has(p.layer)).count())
+    if (unsent > 0) return
+    await db.records.where('layer').anyOf([...layers]).delete()
+    await db.cursors.where('layer').anyOf([...layers]).delete()
+    await db.packs.delete(pack.programme)
+    await db.takes.delete(pack.programme)
+    await db.places.delete(pack.programme)
+  })
+}
