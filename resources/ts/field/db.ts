@@ -86,6 +86,9 @@ export type Draft = { key: string; begun_at: string; layer: number; values: Valu
 /** What the desk must know of this person's work: it clashed with somebody else's, or is held. Shown until it is read. */
 export type Note = { id?: number; record: string; name: string; outcome: 'clash' | 'held'; text: string; at: string }
 
+/** Drawn on the map with a finger, and what was noted beside it; on this phone alone. */
+export type Sketch = { id: number; at: string; note: string; lines: Place[][]; lon: number; lat: number }
+
 /** One point of where this phone has been; metres, milliseconds. */
 export type TrailPoint = { at: number; lon: number; lat: number; accuracy: number; programme: number; sent: 0 | 1 }
 
@@ -97,6 +100,7 @@ class PhoneStore extends Dexie {
   cursors!: EntityTable<Cursor, 'layer'>
   takes!: EntityTable<Take, 'programme'>
   places!: EntityTable<PackPlaces, 'programme'>
+  sketches!: EntityTable<Sketch, 'id'>
   trail!: EntityTable<TrailPoint, 'at'>
   notes!: EntityTable<Note, 'id'>
   outbox!: EntityTable<OutboxItem, 'seq'>
@@ -114,7 +118,7 @@ class PhoneStore extends Dexie {
     this.version(4).stores({ trail: 'at, sent' })
     // Records that were fetched before say nothing of their version and whose they are: all are asked for once more.
     this.version(5).stores({}).upgrade((tx) => tx.table('cursors').toCollection().modify({ since: 0 }))
-    this.version(6).stores({ takes: 'programme', places: 'programme' })
+    this.version(6).stores({ takes: 'programme', places: 'programme', sketches: '++id' })
   }
 }
 

@@ -12,14 +12,15 @@ import type { Me } from '../shared/types'
 import { db, meta, setMeta } from './db'
 import { LightContext, type Light } from './light'
 import { AddScreen } from './screens/AddScreen'
-import { DrawScreen } from './screens/DrawScreen'
+import { DrawScreen } from './map/DrawScreen'
 import { Frame } from './screens/Frame'
 import { ListScreen } from './screens/ListScreen'
-import { MapScreen } from './screens/MapScreen'
-import { MeasureScreen } from './screens/MeasureScreen'
+import { MapScreen } from './map/MapScreen'
+import { MeasureScreen } from './map/MeasureScreen'
+import { SketchScreen } from './map/SketchScreen'
 import { OutboxScreen } from './screens/OutboxScreen'
 import { OutingScreen } from './screens/OutingScreen'
-import { PlaceScreen } from './screens/PlaceScreen'
+import { PlaceScreen } from './map/PlaceScreen'
 import { PackScreen } from './packs/PackScreen'
 import { TakeScreen } from './packs/TakeScreen'
 import { FieldSignIn } from './screens/FieldSignIn'
@@ -65,6 +66,7 @@ function FieldApp() {
               <Route path="/field/draw/:layer" element={<DrawScreen />} />
               <Route path="/field/place/:layer" element={<PlaceScreen />} />
               <Route path="/field/measure" element={<MeasureScreen />} />
+              <Route path="/field/sketch" element={<SketchScreen />} />
               <Route path="/field/list" element={<ListScreen />} />
               <Route path="/field/record/:id" element={<RecordScreen />} />
               <Route path="/field/outings" element={<OutingScreen />} />

@@ -1,3 +1,4 @@
+import PlaceOutlined from '@mui/icons-material/PlaceOutlined'
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import OutlinedInput from '@mui/material/OutlinedInput'
@@ -8,6 +9,8 @@ import { PegMark } from '../../shared/parts/PegMark'
 import { t } from '../../shared/texts'
 import type { Peg } from '../../shared/types'
 import { db, type PackLayer, type PhoneRecord } from '../db'
+import { placesNamed, reader, search, usePlaces, type FoundPlace } from '../finding'
+import { openAtPlace } from '../map/view'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 import { Head } from './Head'
 
@@ -20,16 +23,33 @@ export function ListScreen() {
   const [text, setText] = useState('')
   const layers = useLiveQuery(async () => new Map((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l])))
   const records = useLiveQuery(() => db.records.toArray())
-  const found = useMemo(() => {
-    const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-    const hits = (records ?? []).filter((r) => !r.visited && !r.gone).filter((r) => { const all = wordsOf(r, layers?.get(r.layer)); return words.every((w) => all.includes(w)) })
-    return position ? hits.map((r) => ({ r, d: metres(position, r) })).sort((a, b) => a.d - b.d) : hits.sort((a, b) => b.collected_at.localeCompare(a.collected_at)).map((r) => ({ r, d: null }))
-  }, [records, layers, text, position])
+  const places = usePlaces()
+  const named = useMemo(() => placesNamed(places, text), [places, text])
+  // Texts are made once for all records, not with every letter.
+  const readied = useMemo(() => {
+    const read = reader(layers ?? new Map())
+    return (records ?? []).filter((r) => !r.visited && !r.gone).map((it) => ({ it, text: read(it) }))
+  }, [records, layers])
+  const hits = useMemo(() => search(readied, text), [readied, text])
+  const found = useMemo(() => nearestFirst(hits, position), [hits, position])
+  const show = async (place: FoundPlace) => {
+    openAtPlace(place)
+    await navigate('/field')
+  }
   return (
     <>
       <Head title={t('list.title')} under={records && t('list.count', { n: found.length })} />
       <Box sx={{ p: 3 }}><OutlinedInput fullWidth value={text} onChange={(e) => setText(e.target.value)} placeholder={t('list.search')} inputProps={{ 'aria-label': t('list.search'), enterKeyHint: 'search' }} /></Box>
       <Box component="ul" sx={{ flex: 1, overflow: 'auto', listStyle: 'none', m: 0, p: 0 }}>
+        {named.map((place) => (
+          <Box component="li" key={`${place.name} ${place.lon} ${place.lat}`} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
+            <ButtonBase onClick={() => void show(place)} sx={{ width: '100%', minHeight: 64, px: 4, py: 2, gap: 3, justifyContent: 'flex-start', textAlign: 'left', fontSize: '1rem' }}>
+              <PlaceOutlined sx={{ width: 28 }} />
+              <Box sx={{ flex: 1, minWidth: 0 }}><b>{place.name}</b><Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>{place.of ? t('find.place.of', { of: place.of }) : t('find.place')}</Box></Box>
+              {position && <Box sx={{ textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}><b>{farAway(metres(position, place))}</b><Box sx={{ color: 'text.secondary', fontSize: '0.85rem' }}>{t(`compass.${compassPoint(bearing(position, place))}`)}</Box></Box>}
+            </ButtonBase>
+          </Box>
+        ))}
         {found.slice(0, SHOWN).map(({ r, d }) => {
           const layer = layers?.get(r.layer)
           const peg = pegOf(r, layer)
@@ -52,9 +72,10 @@ export function ListScreen() {
   )
 }
 
-function wordsOf(record: PhoneRecord, layer: PackLayer | undefined): string {
-  const labels = layer?.design.fields.map((f) => { const v = record.values[f.key]; return f.choices?.find((c) => c.code === v)?.label ?? v ?? '' }) ?? []
-  return labels.join(' ').toLowerCase()
+/** The nearest first, or the newest where it is not known where one stands; only as many as are shown are put in order. */
+function nearestFirst(records: PhoneRecord[], position: { lon: number; lat: number } | null): { r: PhoneRecord; d: number | null }[] {
+  const all = records.map((r) => ({ r, d: position ? metres(position, r) : null }))
+  return all.sort(position ? (a, b) => a.d! - b.d! : (a, b) => (a.r.collected_at < b.r.collected_at ? 1 : a.r.collected_at > b.r.collected_at ? -1 : 0))
 }
 
 export function pegOf(record: PhoneRecord, layer: PackLayer | undefined): (Peg & { label: string | null }) | null {

@@ -11,7 +11,7 @@ import { OutingBar } from '../../shared/parts/OutingBar'
 import { ago, formatDate, t } from '../../shared/texts'
 import { db, meta, setMeta } from '../db'
 import { Head } from './Head'
-import { openAt } from './MapScreen'
+import { openAt } from '../map/view'
 
 /** What this person's crew has before it: days, target, what to pack. Ticks stay on this phone. */
 export function OutingScreen() {

@@ -9,13 +9,14 @@ import { shownAltitude } from '../../shared/form/AltitudeInput'
 import { compileRules } from '../../shared/form/rules'
 import { shownValue } from '../../shared/form/show'
 import { FileThumb, kindOfType } from '../../shared/form/FilesInput'
-import { measure, shownArea, shownLength } from '../../shared/form/geodesic'
+import { measure, shownArea, shownLength, wayTo } from '../../shared/form/geodesic'
 import { formatInstant, t } from '../../shared/texts'
 import { showPlace } from '../../shared/form/coordinates'
 import { useAreas } from '../areas'
 import { db, type PackLayer, type PhoneRecord } from '../db'
-import { bearing, compassPoint, farAway, fixQuery, metres, usePosition } from '../position'
+import { compassPoint, farAway, fixQuery, usePosition } from '../position'
 import { useFormat } from '../format'
+import { Needle } from '../Needle'
 import { beginChange, deleteRecord, restoreRecord } from '../save'
 import { syncNow } from '../sync'
 import { WideButton } from './WideButton'
@@ -51,11 +52,17 @@ export function RecordScreen() {
   const change = async () => navigate(await beginChange(record))
   const remove = async () => { await deleteRecord(layer, record); void syncNow() }
   const bringBack = async () => { await restoreRecord(layer, record); void syncNow() }
-  const under = position ? `${farAway(metres(position, record))} ${t(`compass.${compassPoint(bearing(position, record))}`)}` : layer.title
+  const way = position && !record.gone ? wayTo(position, record) : null
   return (
     <>
-      <Head title={record.name ?? t('record.unnamed')} under={under} />
+      <Head title={record.name ?? t('record.unnamed')} under={layer.title} />
       <Box sx={{ flex: 1, overflow: 'auto', p: 4, display: 'grid', gap: 4, alignContent: 'start' }}>
+        {way && (
+          <Box sx={{ display: 'flex', alignItems: 'center', gap: 4 }}>
+            <Needle degrees={way.degrees} />
+            <Box><Box sx={{ fontSize: '1.6rem', fontWeight: 700, fontVariantNumeric: 'tabular-nums' }}>{farAway(way.metres)}</Box><Box sx={{ color: 'text.secondary' }}>{t('needle.way', { degrees: Math.round(way.degrees) % 360, point: t(`compass.${compassPoint(way.degrees)}`) })}</Box></Box>
+          </Box>
+        )}
         {record.local && <Box><Pill tone={record.local === 'waiting' ? 'soft' : 'warn'}>{t(`list.${record.local}`)}</Pill></Box>}
         {record.gone && <Alert severity="warning" variant="outlined" action={<Button size="small" variant="outlined" onClick={() => void bringBack()}>{t('record.restore')}</Button>}>{t('record.deleted')}</Alert>}
         {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <FileThumb key={p.id} kind={kindOfType(p.type)} blob={p.blob} name={p.name} />)}</Box>}

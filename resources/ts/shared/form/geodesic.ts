@@ -14,6 +14,12 @@ export const metresAlong = (places: Place[]) => {
   return places.length < 2 ? 0 : line.Compute(false, true).perimeter
 }
 
+/** How far it is from one place to another, in metres, and in which direction it begins, in degrees from north. */
+export function wayTo(from: { lon: number; lat: number }, to: { lon: number; lat: number }): { metres: number; degrees: number } {
+  const { s12, azi1 } = earth.Inverse(from.lat, from.lon, to.lat, to.lon)
+  return { metres: s12 ?? 0, degrees: ((azi1 ?? 0) + 360) % 360 }
+}
+
 function areaOf(ring: Place[]): number {
   const polygon = earth.Polygon(false)
   for (const [lon, lat] of ring) polygon.AddPoint(lat, lon)

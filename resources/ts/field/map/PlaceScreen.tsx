@@ -11,9 +11,9 @@ import { t } from '../../shared/texts'
 import { db } from '../db'
 import { useFormat } from '../format'
 import { farAway, metres, usePosition } from '../position'
-import { WideButton } from './WideButton'
-import { Head } from './Head'
-import { Crosshair, Tool } from './MapScreen'
+import { WideButton } from '../screens/WideButton'
+import { Head } from '../screens/Head'
+import { Crosshair, Tool } from './MapTools'
 
 const STYLE = [{ id: 'was', type: 'circle', source: 'was', paint: { 'circle-radius': 8, 'circle-color': '#1D2B2E', 'circle-opacity': 0.35, 'circle-stroke-color': '#1D2B2E', 'circle-stroke-width': 2 } }]
 /** Half a degree's thousandth or so: some four hundred metres, enough to see the beach that one stands on. */

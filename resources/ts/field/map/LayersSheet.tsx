@@ -1,3 +1,5 @@
+import Gesture from '@mui/icons-material/Gesture'
+import PhotoCamera from '@mui/icons-material/PhotoCameraOutlined'
 import Straighten from '@mui/icons-material/Straighten'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
@@ -12,7 +14,7 @@ import type { Peg } from '../../shared/types'
 import { setMeta, type PackLayer } from '../db'
 
 /** What the marks of the map mean, and which layers are on it; kept on this phone. */
-export function LayersSheet({ open, layers, hidden, onClose }: { open: boolean; layers: PackLayer[]; hidden: number[]; onClose: () => void }) {
+export function LayersSheet({ open, layers, hidden, grid, onPicture, onClose }: { open: boolean; layers: PackLayer[]; hidden: number[]; grid: boolean; onPicture: () => void; onClose: () => void }) {
   const navigate = useNavigate()
   return (
     <Drawer anchor="bottom" open={open} onClose={onClose} slotProps={{ paper: { sx: { maxHeight: '80dvh', maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } } }}>
@@ -31,7 +33,14 @@ export function LayersSheet({ open, layers, hidden, onClose }: { open: boolean; 
           </Box>
         )
       })}
-      <Button variant="outlined" color="inherit" startIcon={<Straighten />} onClick={() => void navigate('/field/measure')} sx={{ minHeight: 56 }}>{t('measure.begin')}</Button>
+      <Box sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
+        <FormControlLabel label={<b>{t('grid.show')}</b>} sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }} labelPlacement="start" control={<Switch checked={grid} onChange={() => void setMeta('grid', !grid)} />} />
+      </Box>
+      <Box sx={{ display: 'grid', gap: 2, '& button': { minHeight: 56, justifyContent: 'flex-start' } }}>
+        <Button variant="outlined" color="inherit" startIcon={<Straighten />} onClick={() => void navigate('/field/measure')}>{t('measure.begin')}</Button>
+        <Button variant="outlined" color="inherit" startIcon={<Gesture />} onClick={() => void navigate('/field/sketch')}>{t('sketch.begin')}</Button>
+        <Button variant="outlined" color="inherit" startIcon={<PhotoCamera />} onClick={onPicture}>{t('picture.begin')}</Button>
+      </Box>
     </Drawer>
   )
 }

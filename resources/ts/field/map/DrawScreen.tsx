@@ -14,10 +14,10 @@ import { t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { db, type Draft } from '../db'
 import { usePosition } from '../position'
-import { blank, newKey } from './AddScreen'
-import { WideButton } from './WideButton'
-import { Head } from './Head'
-import { Crosshair, Tool } from './MapScreen'
+import { blank, newKey } from '../screens/AddScreen'
+import { WideButton } from '../screens/WideButton'
+import { Head } from '../screens/Head'
+import { Crosshair, Tool } from './MapTools'
 
 const STYLE = [...DRAWN_STYLE, { id: 'drawn-corners', type: 'circle', source: 'drawn', filter: ['==', ['geometry-type'], 'Point'], paint: { 'circle-radius': 6, 'circle-color': '#C8420E', 'circle-stroke-color': '#fff', 'circle-stroke-width': 2 } }]
 

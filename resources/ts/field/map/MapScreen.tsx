@@ -6,34 +6,33 @@ import GpsFixed from '@mui/icons-material/GpsFixed'
 import LocationSearching from '@mui/icons-material/LocationSearching'
 import Timeline from '@mui/icons-material/Timeline'
 import LayersOutlined from '@mui/icons-material/LayersOutlined'
+import Close from '@mui/icons-material/Close'
 import Inventory from '@mui/icons-material/Inventory2Outlined'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import Drawer from '@mui/material/Drawer'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import { useLiveQuery } from 'dexie-react-hooks'
 import type { Map as MapLibre } from 'maplibre-gl'
-import { useMemo, useRef, useState, type ReactNode } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
-import { t } from '../../shared/texts'
+import { formatInstant, t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { useLight } from '../light'
-import { db, meta, setMeta, type PackLayer, type PhoneRecord, type TrailPoint } from '../db'
-import { WideButton } from './WideButton'
+import { db, meta, setMeta, type PackLayer, type PhoneRecord, type Sketch, type TrailPoint } from '../db'
+import { WideButton } from '../screens/WideButton'
 import { LayersSheet } from './LayersSheet'
 import { startTrail, stopTrail, useTrailOn } from '../trail'
 import { bearing, compassPoint, farAway, fixQuery, metres, usePosition } from '../position'
-
-/** Where the map was left, so that coming back from a form finds the same place. */
-let left: Extent | null = null
-
-/** What of the map was in view when it was left. */
-export const leftAt = () => left
-
-/** Opens the map at a place the next time that it is shown. */
-export const openAt = (extent: Extent) => { left = extent }
+import { useFormat } from '../format'
+import { graticule } from './graticule'
+import { Crosshair, Tool } from './MapTools'
+import { PictureDialog } from './PictureDialog'
+import { dropSketch, sketchLayer } from './sketches'
+import { forgetPlace, foundPlace, leftAt, openAt } from './view'
 
 /** The map that fills the screen, the nearest record, and one wide button. */
 export function MapScreen() {
@@ -43,10 +42,17 @@ export function MapScreen() {
   const [crosshair, setCrosshair] = useState(false)
   const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
   const chosen = useLiveQuery(async () => (await meta<number>('layer')) ?? null)
-  const [opening] = useState(left)
+  const [opening] = useState(leftAt)
   const map = useRef<MapLibre | null>(null)
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
   const [choosing, setChoosing] = useState(false)
+  const [picturing, setPicturing] = useState(false)
+  const [sketch, setSketch] = useState<number | null>(null)
+  const [found, setFound] = useState(foundPlace)
+  const [view, setView] = useState<Extent | null>(null)
+  const format = useFormat()
+  const grid = useLiveQuery(() => meta<boolean>('grid')) ?? false
+  const sketches = useLiveQuery(() => db.sketches.toArray())
   const hidden = useLiveQuery(() => meta<number[]>('hidden')) ?? NONE
   const trail = useTrailOn()
   const way = useLiveQuery(() => db.trail.where('at').above(new Date().setHours(0, 0, 0, 0)).toArray())
@@ -57,7 +63,12 @@ export function MapScreen() {
   const mine = all.filter((l) => l.rights.add && l.visits_of === null)
   // The one that was used last; before that, points come before what must be drawn.
   const layer = mine.find((l) => l.id === chosen) ?? mine.find((l) => l.design.geometry === 'point') ?? mine[0]
-  const layers = useMemo(() => (records ? [...wayOf(way ?? []), ...all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))] : []), [all, records, way, hidden])
+  const pegs = useMemo(() => (records ? all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records)) : []), [all, records, hidden])
+  // Each part is made anew only when it changes: what did not change is not brought to the map again.
+  const lines = useMemo(() => (grid && view ? [graticule(view, format)] : []), [grid, view, format])
+  const ways = useMemo(() => wayOf(way ?? []), [way])
+  const drawings = useMemo(() => (sketches?.length ? [sketchLayer(sketches)] : []), [sketches])
+  const layers = useMemo(() => [...lines, ...ways, ...pegs, ...drawings], [lines, ways, pegs, drawings])
   const useCrosshair = crosshair || !position
   const place = useCrosshair ? center : position
   const nearest = useMemo(() => (place && records ? nearestOf(place, records.filter((r) => !r.visited)) : null), [place, records])
@@ -73,8 +84,13 @@ export function MapScreen() {
     <>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
         <LazyMap label={pack.name} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={opening ? 0 : 20} layers={layers} position={position}
-          onReady={(m) => { map.current = m }} onMove={({ lon, lat, extent }) => { left = extent; setCenter({ lon, lat }) }} onPick={(p) => p && void navigate(`/field/record/${p.id}`)}>
+          onReady={(m) => { map.current = m }} selected={found && { id: '', ...found }}
+          onMove={({ lon, lat, extent }) => { openAt(extent); setCenter({ lon, lat }); setView(extent) }} onPick={(p) => p && (p.id.startsWith('sketch:') ? setSketch(Number(p.id.slice(7))) : void navigate(`/field/record/${p.id}`))}>
           {useCrosshair && <Crosshair />}
+          {found && (
+            <Button variant="outlined" color="inherit" endIcon={<Close />} aria-label={t('find.forget', { name: found.name })} onClick={() => { forgetPlace(); setFound(null) }}
+              sx={{ position: 'absolute', left: 12, top: 12, zIndex: 3, maxWidth: 'calc(100% - 90px)', bgcolor: 'background.paper', '&:hover': { bgcolor: 'background.paper' } }}>{found.name}</Button>
+          )}
           <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
             {data.packs.some((p) => p.outings?.length) && <Tool label={t('outing.mine')} onClick={() => void navigate('/field/outings')}><AssignmentOutlined /></Tool>}
             <Tool label={t('field.layers')} onClick={() => setChoosing(true)}><LayersOutlined /></Tool>
@@ -88,7 +104,9 @@ export function MapScreen() {
           </Box>
         </LazyMap>
       </Box>
-      <LayersSheet open={choosing} layers={all.filter((l) => l.visits_of === null)} hidden={hidden} onClose={() => setChoosing(false)} />
+      <LayersSheet open={choosing} layers={all.filter((l) => l.visits_of === null)} hidden={hidden} grid={grid} onPicture={() => { setChoosing(false); setPicturing(true) }} onClose={() => setChoosing(false)} />
+      {picturing && map.current && <PictureDialog map={map.current} title={pack.name} onClose={() => setPicturing(false)} />}
+      <SketchNote sketch={sketches?.find((s) => s.id === sketch)} onClose={() => setSketch(null)} />
       <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
           <Box sx={{ flex: 1, minWidth: 0, fontSize: '0.95rem' }}>
@@ -113,20 +131,14 @@ export function MapScreen() {
   )
 }
 
-export function Tool({ label, onClick, pressed, disabled, children }: { label: string; onClick: () => void; pressed?: boolean; disabled?: boolean; children: ReactNode }) {
+/** What was noted beside a sketch, and the way to take it off the map. */
+function SketchNote({ sketch, onClose }: { sketch: Sketch | undefined; onClose: () => void }) {
   return (
-    <Button aria-label={label} aria-pressed={pressed} disabled={disabled} onClick={onClick} variant="outlined" color="inherit"
-      sx={{ minWidth: 0, width: 52, height: 52, p: 0, bgcolor: pressed ? 'primary.main' : 'background.paper', color: pressed ? 'primary.contrastText' : 'text.primary', borderWidth: 2, '&:hover': { bgcolor: pressed ? 'primary.main' : 'background.paper' }, '&.Mui-disabled': { bgcolor: 'background.paper' } }}>
-      {children}
-    </Button>
-  )
-}
-
-export function Crosshair() {
-  return (
-    <Box aria-hidden sx={{ position: 'absolute', left: '50%', top: '50%', width: 64, height: 64, transform: 'translate(-50%,-50%)', pointerEvents: 'none' }}>
-      <svg viewBox="-32 -32 64 64"><g fill="none" stroke="#fff" strokeWidth={6}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g><g fill="none" stroke="#C8420E" strokeWidth={3}><circle r={15} /><path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" /></g></svg>
-    </Box>
+    <Drawer anchor="bottom" open={sketch !== undefined} onClose={onClose} slotProps={{ paper: { sx: { maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } } }}>
+      <Box>{sketch?.note || t('sketch.nonote')}</Box>
+      <Box sx={{ color: 'text.secondary' }}>{sketch && formatInstant(sketch.at)}</Box>
+      <Button variant="outlined" color="inherit" sx={{ minHeight: 56 }} onClick={() => { if (sketch) void dropSketch(sketch.id); onClose() }}>{t('sketch.drop')}</Button>
+    </Drawer>
   )
 }
 

@@ -15,8 +15,9 @@ import type { Box as Extent } from '../../shared/types'
 import { db, meta, setMeta } from '../db'
 import { areaIn, lengthIn, UNITS, type Units } from '../units'
 import { usePosition } from '../position'
-import { Head } from './Head'
-import { Crosshair, leftAt, Tool } from './MapScreen'
+import { Head } from '../screens/Head'
+import { Crosshair, Tool } from './MapTools'
+import { leftAt } from './view'
 
 /** How far it is and how large, corner by corner under the cross; nothing of it is kept. */
 export function MeasureScreen() {
