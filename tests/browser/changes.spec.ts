@@ -89,8 +89,10 @@ test('two who change the same: the phone is told, the desk decides, the phone he
 
   const check = await desk(browser)
   await check.goto(`/desk/p/${n.programme}/check`)
-  await check.getByRole('link', { name: 'Decide', exact: true }).click()
-  await expect(check).toHaveURL(/check\/decide/)
+  await expect(async () => {
+    await check.getByRole('link', { name: 'Decide', exact: true }).click()
+    await expect(check).toHaveURL(/check\/decide/, { timeout: 5_000 })
+  }).toPass()
   await check.getByRole('button', { name }).click()
   await expect(check.getByRole('radio', { name: 'Status: Lost' })).toBeChecked()
   await check.getByRole('radio', { name: 'Status: Opened' }).check()

@@ -95,7 +95,7 @@ test('a layer is built, collected on without signal, and seen by a stranger', as
         await p.getByLabel('How many').fill(count)
         await p.getByRole('button', { name: 'Today' }).click()
         if (code === 'C-2') await p.locator('input[type=file]').setInputFiles({ name: 'crab.jpg', mimeType: 'image/jpeg', buffer: photo })
-        if (code === 'C-2') await expect(p.getByRole('img', { name: 'crab.jpg' })).toBeVisible()
+        if (code === 'C-2') await expect(p.getByRole('button', { name: 'Draw on crab.jpg' })).toBeVisible()
         await p.getByRole('button', { name: 'Save on this phone' }).click()
         await expect(p.getByRole('button', { name: /Add to Crabs/ })).toBeVisible()
       }

@@ -1,0 +1,122 @@
+import { expect, test } from '@playwright/test'
+import { apiAs, CREW, nestOperation, nestPatrol, PHONE, signIn } from './yard'
+import { v7 as uuid } from 'uuid'
+
+test.use(PHONE)
+
+/** What a phone takes along, and how it is fetched. */
+
+test('layers and a part of the area are chosen with the size before; what lies outside stays away', async ({ context }) => {
+  test.setTimeout(240_000)
+  const page = await context.newPage()
+  await signIn(page, CREW, '/field')
+  await page.getByRole('button', { name: 'Choose what to take' }).click()
+  const take = page.getByRole('button', { name: /^Take it/ })
+  const whole = await take.textContent()
+  for (const box of await page.getByRole('checkbox').all()) if (!(await box.evaluate((b) => b.closest('label')!.textContent!.startsWith('Nests')))) await box.uncheck()
+  await expect(take).not.toHaveText(whole!)
+  await page.getByRole('button', { name: 'What the frame holds' }).click()
+  const counts = page.waitForResponse((r) => r.url().includes('/packs/counts') && r.ok())
+  await page.locator('[data-testid=map][data-ready=true]').waitFor()
+  const box = (await page.getByTestId('map').boundingBox())!
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  for (let i = 0; i < 3; i++) { await page.mouse.wheel(0, -400); await page.waitForTimeout(400) }
+  await counts
+  await expect.poll(async () => Number(/· (\d+) record/.exec((await page.getByRole('checkbox', { name: /^Nests/ }).evaluate((b) => b.closest('label')!.textContent)) ?? '')?.[1] ?? 0)).toBeLessThan(200)
+  const chosen = Number(/· (\d+) record/.exec((await page.getByRole('checkbox', { name: /^Nests/ }).evaluate((b) => b.closest('label')!.textContent))!)?.[1])
+  await take.click()
+  await expect(page.getByText(/part of the area/)).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Get it again' })).toBeVisible({ timeout: 60_000 })
+  const here = () => page.evaluate(() => new Promise<number>((done) => { const open = indexedDB.open('pin-yard'); open.onsuccess = () => { const all = open.result.transaction('records').objectStore('records').count(); all.onsuccess = () => done(all.result) } }))
+  // Her own come along wherever they lie.
+  await expect.poll(here).toBeGreaterThanOrEqual(chosen)
+  const part = await here()
+  await context.setOffline(true)
+  await page.goto('/field')
+  await expect(page.getByLabel('Layer', { exact: true })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: /Add to Nests/ })).toBeEnabled()
+  await context.setOffline(false)
+  await page.goto('/field/packs')
+  await page.getByRole('button', { name: 'Choose what to take' }).click()
+  await page.getByRole('button', { name: 'All of it' }).click()
+  await page.getByRole('button', { name: /^Take it/ }).click()
+  await expect.poll(here, { timeout: 60_000 }).toBeGreaterThan(part)
+})
+
+test('fetching is paused and gone on with, without fetching again what is here', async ({ context }) => {
+  test.setTimeout(240_000)
+  const page = await context.newPage()
+  await signIn(page, CREW, '/field')
+  // A slow network: the first map waits until it is told to come.
+  let go = () => {}
+  const held = new Promise<void>((done) => { go = done })
+  let maps = 0
+  await page.route('**/backdrop/*.json', async (route) => { maps++; if (maps === 1) await held; await route.continue() })
+  await page.getByRole('button', { name: 'Get this pack' }).click()
+  await page.getByRole('button', { name: 'Pause' }).click()
+  go()
+  await expect(page.getByText(/^Paused at/)).toBeVisible()
+  const sofar = maps
+  await page.reload()
+  await expect(page.getByText(/^Paused at/)).toBeVisible()
+  await page.getByRole('button', { name: 'Go on' }).click()
+  await expect(page.getByRole('button', { name: /Add to/ })).toBeVisible({ timeout: 60_000 })
+  expect(sofar).toBe(1)
+  expect(maps).toBe(2)
+  // What is here as it is there is not fetched again.
+  await page.goto('/field/packs')
+  await page.getByRole('button', { name: 'Get it again' }).click()
+  await expect(page.getByRole('button', { name: /Add to/ })).toBeVisible({ timeout: 60_000 })
+  expect(maps).toBe(2)
+})
+
+test('a newer map, an old pack and too little room are told', async ({ context }) => {
+  const page = await context.newPage()
+  await signIn(page, CREW, '/field')
+  await page.addInitScript(() => { navigator.storage.estimate = async () => ({ quota: 2_000_000, usage: 1_000_000 }) })
+  await page.reload()
+  await expect(page.getByText(/This pack needs .* and 977 kB are free/)).toBeVisible()
+  await page.getByRole('button', { name: 'Get this pack' }).click()
+  await expect(page.getByRole('button', { name: /Add to/ })).toBeVisible({ timeout: 60_000 })
+  const change = (table: string, how: string) => page.evaluate(([name, code]) => new Promise<void>((done) => {
+    const open = indexedDB.open('pin-yard')
+    open.onsuccess = () => {
+      const store = open.result.transaction(name!, 'readwrite').objectStore(name!)
+      store.getAll().onsuccess = (e) => { for (const row of (e.target as IDBRequest<Record<string, unknown>[]>).result) { Object.assign(row, JSON.parse(code!)); store.put(row) } }
+      store.transaction.oncomplete = () => done()
+    }
+  }), [table, how])
+  await change('backdrops', '{"version":"older"}')
+  await change('packs', `{"fetched_at":"${new Date(Date.now() - 5 * 86_400_000).toISOString()}"}`)
+  await context.setOffline(true)
+  await page.goto('/field/packs')
+  await expect(page.getByText('This pack was not brought up to date for 5 days.', { exact: false })).toBeVisible()
+  await context.setOffline(false)
+  await page.goto('/field')
+  await page.goto('/field/packs')
+  await expect(page.getByText(/A newer map is ready: .* MB/)).toBeVisible({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Get the newer map' }).click()
+  await expect(page.getByRole('button', { name: /Add to/ })).toBeVisible({ timeout: 60_000 })
+  await page.goto('/field/packs')
+  await expect(page.getByText(/A newer map is ready/)).toHaveCount(0)
+})
+
+test('a layer with work that was not sent cannot be left behind', async ({ context, playwright, baseURL }) => {
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), CREW)
+  const { layer } = await nestPatrol(api)
+  expect(uuid().length).toBe(36)
+  const page = await context.newPage()
+  await signIn(page, CREW, '/field')
+  await page.getByRole('button', { name: 'Get this pack' }).click()
+  await expect(page.getByRole('button', { name: /Add to/ })).toBeVisible({ timeout: 60_000 })
+  await page.route('**/api/v1/sync', (route) => route.fulfill({ status: 503 }))
+  const operation = nestOperation(layer, 'BOUND')
+  await page.evaluate(([op]) => new Promise<void>((done) => {
+    const open = indexedDB.open('pin-yard')
+    open.onsuccess = () => { const tx = open.result.transaction('outbox', 'readwrite'); tx.objectStore('outbox').put({ seq: 1, op: (op as { op: string }).op, operation: op, name: 'BOUND', state: 'waiting', problems: [], saved_at: new Date().toISOString() }); tx.oncomplete = () => done() }
+  }), [operation])
+  await page.goto('/field/packs')
+  await page.getByRole('button', { name: 'Choose what to take' }).click()
+  await expect(page.getByText(/Nests · .* holds work that has not been sent/)).toBeVisible()
+  await expect(page.getByRole('checkbox', { name: /^Nests/ })).toBeDisabled()
+})
