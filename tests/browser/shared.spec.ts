@@ -2,10 +2,14 @@ import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
-import { readPlace, showPlace } from '../../resources/ts/shared/form/coordinates'
+import { FORMATS, readPlace, showPlace, type Format } from '../../resources/ts/shared/form/coordinates'
+import { wayTo } from '../../resources/ts/shared/form/geodesic'
 import { fromUtm, toUtm } from '../../resources/ts/shared/form/utm'
 import { after, placeOf } from '../../resources/ts/field/ahead'
-import type { Operation, PackLayer, Told } from '../../resources/ts/field/db'
+import { placesNamed, plain, reader, search } from '../../resources/ts/field/finding'
+import { headingOf } from '../../resources/ts/field/heading'
+import { gridLines } from '../../resources/ts/field/map/graticule'
+import type { Operation, PackLayer, PhoneRecord, Told } from '../../resources/ts/field/db'
 import { areaIn, lengthIn } from '../../resources/ts/field/units'
 import { isStep } from '../../resources/ts/field/trail'
 import { fixQuery, readFix } from '../../resources/ts/field/position'
@@ -115,4 +119,69 @@ test('the field app is small before its map is fetched', () => {
   const bytes = scripts.map((file) => gzipSync(readFileSync(new URL(`../../public/app/${file}`, import.meta.url))).length).reduce((a, b) => a + b, 0)
   expect(scripts.length).toBeGreaterThan(3)
   expect(bytes, scripts.join(' ')).toBeLessThan(350 * 1024)
+})
+
+// Source: GeodSolve of geographiclib-tools (Karney 2013), azimuth in decimal degrees and distance in metres.
+test('the way to a record is what GeodSolve says', () => {
+  const pairs = Array.from({ length: 40 }, (_, i) => ({ from: { lon: ((i * 71.3) % 359) - 179, lat: ((i * 23.7) % 176) - 88 }, to: { lon: ((i * 113.9 + 5) % 359) - 179, lat: ((i * 41.1 + 2) % 176) - 88 } }))
+  const near = Array.from({ length: 20 }, (_, i) => ({ from: { lon: -11.65, lat: -14.17 }, to: { lon: -11.65 + Math.sin(i) * 0.001 * (i + 1), lat: -14.17 + Math.cos(i) * 0.001 * (i + 1) } }))
+  for (const { from, to } of [...pairs, ...near]) {
+    const [azimuth, , distance] = execFileSync('GeodSolve', ['-i', '-p', '6'], { input: `${from.lat} ${from.lon} ${to.lat} ${to.lon}\n` }).toString().trim().split(/\s+/).map(Number)
+    const way = wayTo(from, to)
+    expect(Math.abs(way.metres - distance!)).toBeLessThan(0.001)
+    expect(Math.abs(((way.degrees - azimuth! + 540) % 360) - 180)).toBeLessThan(1e-6)
+  }
+})
+
+test('a phone that is held flat knows which way it points', () => {
+  const of = (alpha: number | null, absolute = true, screen = 0, more = {}) => headingOf({ alpha, absolute, ...more } as Parameters<typeof headingOf>[0], screen)
+  // Device Orientation specification, W3C: alpha grows against the clock, so 90 degrees mean that the top points west.
+  expect([of(0), of(90), of(359.5), of(270)]).toEqual([0, 270, 0.5, 90])
+  expect(of(90, true, 90)).toBe(0)
+  expect([of(90, false), of(null)]).toEqual([null, null])
+  expect(of(null, false, 0, { webkitCompassHeading: 123 })).toBe(123)
+})
+
+test('a grid has round numbers, few lines, and no line too many', () => {
+  const labels = (view: [number, number, number, number], format: Format) => gridLines(view, format).flatMap((f) => f.properties.label ?? [])
+  expect(labels([-11.68, -14.19, -11.62, -14.15], 'decimal')).toEqual(['11.68°W', '11.67°W', '11.66°W', '11.65°W', '11.64°W', '11.63°W', '11.62°W', '14.19°S', '14.18°S', '14.17°S', '14.16°S', '14.15°S'])
+  expect(labels([-11.68, -14.19, -11.62, -14.15], 'minutes')).toContain('11°39′30″W')
+  expect(labels([-20, -20, 20, 20], 'decimal')).toContain('0°')
+  // Over the antimeridian the numbers turn.
+  expect(labels([178, -2, -178, 2], 'decimal')).toEqual(expect.arrayContaining(['178°E', '180°', '179°W']))
+  expect(labels([-180, -90, 180, 90], 'minutes').length).toBeLessThan(30)
+  for (const format of FORMATS) {
+    for (let span = 0.0004; span < 300; span *= 1.7) {
+      const lines = gridLines([-11.65 - span / 2, Math.max(-84, -14.17 - span), -11.65 + span / 2, Math.min(84, -14.17 + span)], format).filter((f) => f.geometry.type === 'LineString')
+      expect(lines.length, `${format} ${span}`).toBeGreaterThan(3)
+      expect(lines.length, `${format} ${span}`).toBeLessThan(60)
+    }
+  }
+})
+
+// Source: GeoConvert of geographiclib-tools.
+test('lines of a UTM grid run where GeoConvert has them', () => {
+  const lines = gridLines([-11.7, -14.2, -11.6, -14.1], 'utm')
+  const text = lines.flatMap((f) => f.properties.label ?? [])
+  expect(text.every((l) => /^(29L )?\d+(\.\d+)? (km|m) [EN]$/.test(l))).toBe(true)
+  for (const { geometry } of lines) {
+    if (geometry.type !== 'LineString') continue
+    const told = geometry.coordinates.map(([lon, lat]) => execFileSync('GeoConvert', ['-u', '-z', '29', '-p', '2'], { input: `${lat} ${lon}\n` }).toString().trim().split(/\s+/).slice(1).map(Number))
+    const constant = [0, 1].find((axis) => told.every((p) => Math.abs(p[axis]! - told[0]![axis]!) < 0.05))
+    expect(constant).toBeDefined()
+    expect(Math.abs(Math.round(told[0]![constant!]! / 1000) * 1000 - told[0]![constant!]!)).toBeLessThan(0.05)
+  }
+})
+
+test('records and places are found by words, among twenty thousand at once', () => {
+  const layer = { id: 1, design: { fields: [{ key: 'state', label: 'State', kind: 'one_choice', choices: [{ code: 'op', label: 'Opened' }] }] } } as unknown as PackLayer
+  const read = reader(new Map([[1, layer]]))
+  const record = (i: number) => ({ id: String(i), layer: 1, name: `N-${i}`, values: { state: 'op', note: i % 1000 === 7 ? 'Café am Strand' : 'x', n: i } }) as unknown as PhoneRecord
+  const all = Array.from({ length: 20_000 }, (_, i) => { const it = record(i); return { it, text: read(it) } })
+  expect(search(all, 'cafe OPENED')).toHaveLength(20)
+  expect(search(all, '')).toHaveLength(20_000)
+  const places = [['Port Maria Harbour', 'a'], ['Maria', 'b'], ['Santa María', 'c'], ['Marianne', 'd']].map(([name, of]) => ({ name: name!, of: of!, lon: 0, lat: 0, text: plain(name!) }))
+  expect(placesNamed(places, 'maria').map((p) => p.name)).toEqual(['Maria', 'Marianne', 'Santa María', 'Port Maria Harbour'])
+  expect(placesNamed(places, 'har mar').map((p) => p.name)).toEqual(['Port Maria Harbour'])
+  expect(placesNamed(places, 'm')).toEqual([])
 })

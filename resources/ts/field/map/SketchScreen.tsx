@@ -70,7 +70,7 @@ export function SketchScreen() {
         <LazyMap label={t('sketch.title')} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={0} layers={layers} onReady={(m) => { map.current = m }}>
           {mode === 'draw' && <Box data-testid="sheet" onPointerDown={begin} onPointerMove={go} onPointerUp={end} onPointerCancel={end} sx={{ position: 'absolute', inset: 0, zIndex: 2, touchAction: 'none', cursor: 'crosshair' }} />}
           <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3 }}>
-            <Tool label={t('draw.back')} disabled={lines.length === 0} onClick={() => setLines(lines.slice(0, -1))}><Undo /></Tool>
+            <Tool label={t('sketch.back')} disabled={lines.length === 0} onClick={() => setLines(lines.slice(0, -1))}><Undo /></Tool>
           </Box>
         </LazyMap>
       </Box>

@@ -47,7 +47,7 @@ function ofDegrees([west, south, east, north]: Box, steps: number[], decimal: bo
 }
 
 export function shownDegrees(value: number, by: number, decimal: boolean, plus: string, minus: string): string {
-  const half = Math.abs(value) < 1e-9 ? '' : value < 0 ? minus : plus
+  const half = Math.abs(value) < 1e-9 || Math.abs(value) > 180 - 1e-9 ? '' : value < 0 ? minus : plus
   const degrees = Math.abs(value)
   if (decimal) return `${degrees.toFixed(Math.max(0, Math.ceil(-Math.log10(by) - 1e-9)))}°${half}`
   const seconds = Math.round(degrees * 3600)

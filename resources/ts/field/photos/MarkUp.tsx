@@ -53,7 +53,7 @@ export function MarkUp({ blob, name, onDone, onClose }: { blob: Blob; name: stri
             <ToggleButton value="arrow"><ArrowOutward sx={{ mr: 1 }} />{t('photo.mark.arrow')}</ToggleButton>
             <ToggleButton value="circle"><CircleOutlined sx={{ mr: 1 }} />{t('photo.mark.circle')}</ToggleButton>
           </ToggleButtonGroup>
-          <Button variant="outlined" color="inherit" aria-label={t('draw.back')} disabled={signs.length === 0} onClick={() => setSigns(signs.slice(0, -1))} sx={{ minWidth: 48, px: 0 }}><Undo /></Button>
+          <Button variant="outlined" color="inherit" aria-label={t('sketch.back')} disabled={signs.length === 0} onClick={() => setSigns(signs.slice(0, -1))} sx={{ minWidth: 48, px: 0 }}><Undo /></Button>
           <Box sx={{ flex: 1 }} />
           <Button variant="text" color="inherit" onClick={onClose}>{t('cancel')}</Button>
         </Box>
