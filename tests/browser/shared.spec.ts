@@ -6,7 +6,7 @@ import { FORMATS, readPlace, showPlace, type Format } from '../../resources/ts/s
 import { wayTo } from '../../resources/ts/shared/form/geodesic'
 import { fromUtm, toUtm } from '../../resources/ts/shared/form/utm'
 import { after, placeOf } from '../../resources/ts/field/ahead'
-import { placesNamed, plain, reader, search } from '../../resources/ts/field/finding'
+import { foremost, placesNamed, plain, reader, search } from '../../resources/ts/field/finding'
 import { headingOf } from '../../resources/ts/field/heading'
 import { gridLines } from '../../resources/ts/field/map/graticule'
 import type { Operation, PackLayer, PhoneRecord, Told } from '../../resources/ts/field/db'
@@ -180,6 +180,9 @@ test('records and places are found by words, among twenty thousand at once', () 
   const all = Array.from({ length: 20_000 }, (_, i) => { const it = record(i); return { it, text: read(it) } })
   expect(search(all, 'cafe OPENED')).toHaveLength(20)
   expect(search(all, '')).toHaveLength(20_000)
+  const numbers = Array.from({ length: 5_000 }, (_, i) => (i * 7919) % 5_003)
+  for (const few of [1, 2, 3, 40, 4_999, 5_000, 6_000]) expect(foremost(numbers, (n) => n, few)).toEqual([...numbers].sort((a, b) => a - b).slice(0, few))
+  expect(foremost([], () => 0, 3)).toEqual([])
   const places = [['Port Maria Harbour', 'a'], ['Maria', 'b'], ['Santa María', 'c'], ['Marianne', 'd']].map(([name, of]) => ({ name: name!, of: of!, lon: 0, lat: 0, text: plain(name!) }))
   expect(placesNamed(places, 'maria').map((p) => p.name)).toEqual(['Maria', 'Marianne', 'Santa María', 'Port Maria Harbour'])
   expect(placesNamed(places, 'har mar').map((p) => p.name)).toEqual(['Port Maria Harbour'])

@@ -27,6 +27,29 @@ export function search<T>(all: { text: string; it: T }[], asked: string): T[] {
   return all.filter(({ text }) => words.every((w) => text.includes(w))).map(({ it }) => it)
 }
 
+/** The few with the least weight, in order: a heap of the few, so that many need not be put in order. */
+export function foremost<T>(all: T[], weigh: (it: T) => number, few: number): T[] {
+  const heap: { it: T; weight: number }[] = []
+  const swap = (a: number, b: number) => { const kept = heap[a]!; heap[a] = heap[b]!; heap[b] = kept }
+  for (const it of all) {
+    const weight = weigh(it)
+    if (heap.length < few) {
+      heap.push({ it, weight })
+      for (let i = heap.length - 1; i > 0 && heap[(i - 1) >> 1]!.weight < heap[i]!.weight; i = (i - 1) >> 1) swap(i, (i - 1) >> 1)
+    } else if (weight < heap[0]!.weight) {
+      heap[0] = { it, weight }
+      for (let i = 0; ; ) {
+        const [left, right] = [2 * i + 1, 2 * i + 2]
+        const next = right < few && heap[right]!.weight > heap[left]!.weight ? right : left
+        if (next >= few || heap[next]!.weight <= heap[i]!.weight) break
+        swap(i, next)
+        i = next
+      }
+    }
+  }
+  return heap.sort((a, b) => a.weight - b.weight).map(({ it }) => it)
+}
+
 const PLACES = 8
 
 /** Places whose words begin with the words asked for; whole names first, then by length. */

@@ -1,7 +1,7 @@
 import { ThemeProvider } from '@mui/material/styles'
 import CssBaseline from '@mui/material/CssBaseline'
 import { useLiveQuery } from 'dexie-react-hooks'
-import { useEffect, useMemo, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { Empty } from '../shared/parts/Sheet'
 import { carryMarks } from '../shared/map/marks'
@@ -11,24 +11,45 @@ import { makeTheme } from '../shared/theme'
 import type { Me } from '../shared/types'
 import { db, meta, setMeta } from './db'
 import { LightContext, type Light } from './light'
-import { AddScreen } from './screens/AddScreen'
-import { DrawScreen } from './map/DrawScreen'
 import { Frame } from './screens/Frame'
-import { ListScreen } from './screens/ListScreen'
 import { MapScreen } from './map/MapScreen'
-import { MeasureScreen } from './map/MeasureScreen'
-import { SketchScreen } from './map/SketchScreen'
-import { OutboxScreen } from './screens/OutboxScreen'
-import { OutingScreen } from './screens/OutingScreen'
-import { PlaceScreen } from './map/PlaceScreen'
-import { PackScreen } from './packs/PackScreen'
-import { TakeScreen } from './packs/TakeScreen'
-import { FieldSignIn } from './screens/FieldSignIn'
-import { RecordScreen } from './screens/RecordScreen'
 import { keepSyncing, useSync } from './sync'
 import { PAGE_SIZE, useTextSize } from './textsize'
 import { followTrail, useTrailOn } from './trail'
 import { watchForUpdates } from './updates'
+
+/** The map is what one opens the app for; the other screens come behind it, and are there before they are asked for. */
+const SCREENS = {
+  AddScreen: () => import('./screens/AddScreen').then((m) => ({ default: m.AddScreen })),
+  DrawScreen: () => import('./map/DrawScreen').then((m) => ({ default: m.DrawScreen })),
+  ListScreen: () => import('./screens/ListScreen').then((m) => ({ default: m.ListScreen })),
+  MeasureScreen: () => import('./map/MeasureScreen').then((m) => ({ default: m.MeasureScreen })),
+  SketchScreen: () => import('./map/SketchScreen').then((m) => ({ default: m.SketchScreen })),
+  OutboxScreen: () => import('./screens/OutboxScreen').then((m) => ({ default: m.OutboxScreen })),
+  OutingScreen: () => import('./screens/OutingScreen').then((m) => ({ default: m.OutingScreen })),
+  PlaceScreen: () => import('./map/PlaceScreen').then((m) => ({ default: m.PlaceScreen })),
+  PackScreen: () => import('./packs/PackScreen').then((m) => ({ default: m.PackScreen })),
+  TakeScreen: () => import('./packs/TakeScreen').then((m) => ({ default: m.TakeScreen })),
+  FieldSignIn: () => import('./screens/FieldSignIn').then((m) => ({ default: m.FieldSignIn })),
+  RecordScreen: () => import('./screens/RecordScreen').then((m) => ({ default: m.RecordScreen })),
+}
+const AddScreen = lazy(SCREENS.AddScreen)
+const DrawScreen = lazy(SCREENS.DrawScreen)
+const ListScreen = lazy(SCREENS.ListScreen)
+const MeasureScreen = lazy(SCREENS.MeasureScreen)
+const SketchScreen = lazy(SCREENS.SketchScreen)
+const OutboxScreen = lazy(SCREENS.OutboxScreen)
+const OutingScreen = lazy(SCREENS.OutingScreen)
+const PlaceScreen = lazy(SCREENS.PlaceScreen)
+const PackScreen = lazy(SCREENS.PackScreen)
+const TakeScreen = lazy(SCREENS.TakeScreen)
+const FieldSignIn = lazy(SCREENS.FieldSignIn)
+const RecordScreen = lazy(SCREENS.RecordScreen)
+
+function fetchScreens() {
+  const later = setTimeout(() => { for (const screen of Object.values(SCREENS)) void screen().catch(() => undefined) }, 1_500)
+  return () => clearTimeout(later)
+}
 
 function Insecure() {
   return <Empty title={t('field.insecure')}>{t('field.insecure.text')}</Empty>
@@ -40,6 +61,7 @@ function FieldApp() {
   const [asked, setAsked] = useState(false)
   useEffect(keepSyncing, [])
   useEffect(watchForUpdates, [])
+  useEffect(fetchScreens, [])
   const trail = useTrailOn()?.programme
   useEffect(() => (trail === undefined ? undefined : followTrail(trail)), [trail])
   const light = stored?.light ?? 'sun'
@@ -54,11 +76,11 @@ function FieldApp() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <LightContext value={lightValue}>
-        {mustSignIn ? (
+        <Suspense fallback={null}>{mustSignIn ? (
           <FieldSignIn onDone={() => setAsked(false)} />
         ) : (
           <Frame onSignIn={signIn ? () => setAsked(true) : undefined}>
-            <Routes>
+            <Suspense fallback={null}><Routes>
               <Route path="/field" element={stored.packs > 0 ? <MapScreen /> : <Navigate to="/field/packs" replace />} />
               <Route path="/field/packs" element={<PackScreen />} />
               <Route path="/field/packs/:programme" element={<TakeScreen />} />
@@ -72,9 +94,9 @@ function FieldApp() {
               <Route path="/field/outings" element={<OutingScreen />} />
               <Route path="/field/outbox" element={<OutboxScreen />} />
               <Route path="*" element={<Navigate to="/field" replace />} />
-            </Routes>
+            </Routes></Suspense>
           </Frame>
-        )}
+        )}</Suspense>
       </LightContext>
     </ThemeProvider>
   )

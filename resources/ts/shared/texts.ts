@@ -13,6 +13,8 @@ const formats = new Map<string, IntlMessageFormat>()
 export function t(key: TextKey, params: Params = {}): string {
   const pattern = catalogues[language]?.[key] ?? en[key]
   if (pattern === undefined) return key
+  // Most are plain words; making a formatter for each of them would take a tenth of a slow phone's start.
+  if (!/[{}'<]/.test(pattern)) return pattern
   let format = formats.get(pattern)
   if (!format) formats.set(pattern, (format = new IntlMessageFormat(pattern, language)))
   return String(format.format(params))
@@ -21,14 +23,21 @@ export function t(key: TextKey, params: Params = {}): string {
 /** Whether the catalogue knows a key that came from elsewhere. */
 export const isTextKey = (key: string): key is TextKey => key in en
 
-export const formatNumber = (n: number) => new Intl.NumberFormat(language).format(n)
+const numbers = new Intl.NumberFormat(language)
+export const formatNumber = (n: number) => numbers.format(n)
+
+const days = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+/** By time zone: making one takes a hundred times as long as using it. */
+const instants = new Map<string | undefined, Intl.DateTimeFormat>()
 
 /** A calendar date (year-month-day) as people write it; no time zone is involved. */
-export const formatDate = (day: string) =>
-  new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${day}T00:00:00Z`))
+export const formatDate = (day: string) => days.format(new Date(`${day}T00:00:00Z`))
 
-export const formatInstant = (instant: string, timeZone?: string) =>
-  new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false, timeZone }).format(new Date(instant))
+export function formatInstant(instant: string, timeZone?: string): string {
+  let format = instants.get(timeZone)
+  if (!format) instants.set(timeZone, (format = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false, timeZone })))
+  return format.format(new Date(instant))
+}
 
 const minutesSince = (instant: string | number) => Math.max(0, Math.round((Date.now() - new Date(instant).getTime()) / 60_000))
 

@@ -23,6 +23,7 @@ import { formatInstant, t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { useLight } from '../light'
 import { db, meta, setMeta, type PackLayer, type PhoneRecord, type Sketch, type TrailPoint } from '../db'
+import { useRecords } from '../records'
 import { WideButton } from '../screens/WideButton'
 import { LayersSheet } from './LayersSheet'
 import { startTrail, stopTrail, useTrailOn } from '../trail'
@@ -44,7 +45,9 @@ export function MapScreen() {
   const chosen = useLiveQuery(async () => (await meta<number>('layer')) ?? null)
   const [opening] = useState(leftAt)
   const map = useRef<MapLibre | null>(null)
-  const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
+  const packs = useLiveQuery(() => db.packs.toArray())
+  // Large, and not needed for the first thing one does: so what comes first does not wait for them.
+  const backdrops = useLiveQuery(() => db.backdrops.toArray())
   const [choosing, setChoosing] = useState(false)
   const [picturing, setPicturing] = useState(false)
   const [sketch, setSketch] = useState<number | null>(null)
@@ -56,9 +59,10 @@ export function MapScreen() {
   const hidden = useLiveQuery(() => meta<number[]>('hidden')) ?? NONE
   const trail = useTrailOn()
   const way = useLiveQuery(() => db.trail.where('at').above(new Date().setHours(0, 0, 0, 0)).toArray())
-  const records = useLiveQuery(async () => (await db.records.toArray()).filter((r) => !r.gone))
-  const pack = data?.packs[0]
-  const all = useMemo(() => data?.packs.flatMap((p) => p.layers) ?? [], [data])
+  const everything = useRecords()
+  const records = useMemo(() => everything?.filter((r) => !r.gone), [everything])
+  const pack = packs?.[0]
+  const all = useMemo(() => packs?.flatMap((p) => p.layers) ?? [], [packs])
   // A visit begins at the record that is visited, not here.
   const mine = all.filter((l) => l.rights.add && l.visits_of === null)
   // The one that was used last; before that, points come before what must be drawn.
@@ -73,7 +77,7 @@ export function MapScreen() {
   const place = useCrosshair ? center : position
   const nearest = useMemo(() => (place && records ? nearestOf(place, records.filter((r) => !r.visited)) : null), [place, records])
 
-  if (!data || !pack) return null
+  if (!packs || !pack) return null
   const add = () => {
     if (!layer || !place) return
     if (layer.design.geometry !== 'point') return void navigate(`/field/draw/${layer.id}?lon=${place.lon.toFixed(7)}&lat=${place.lat.toFixed(7)}`)
@@ -83,26 +87,27 @@ export function MapScreen() {
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <LazyMap label={pack.name} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={opening ? 0 : 20} layers={layers} position={position}
-          onReady={(m) => { map.current = m }} selected={found && { id: '', ...found }}
-          onMove={({ lon, lat, extent }) => { openAt(extent); setCenter({ lon, lat }); setView(extent) }} onPick={(p) => p && (p.id.startsWith('sketch:') ? setSketch(Number(p.id.slice(7))) : void navigate(`/field/record/${p.id}`))}>
-          {useCrosshair && <Crosshair />}
-          {found && (
-            <Button variant="outlined" color="inherit" endIcon={<Close />} aria-label={t('find.forget', { name: found.name })} onClick={() => { forgetPlace(); setFound(null) }}
-              sx={{ position: 'absolute', left: 12, top: 12, zIndex: 3, maxWidth: 'calc(100% - 90px)', bgcolor: 'background.paper', '&:hover': { bgcolor: 'background.paper' } }}>{found.name}</Button>
-          )}
-          <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
-            {data.packs.some((p) => p.outings?.length) && <Tool label={t('outing.mine')} onClick={() => void navigate('/field/outings')}><AssignmentOutlined /></Tool>}
-            <Tool label={t('field.layers')} onClick={() => setChoosing(true)}><LayersOutlined /></Tool>
-            <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}><Inventory /></Tool>
-            <Tool label={t(light === 'sun' ? 'field.night' : 'field.sun')} onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>{light === 'sun' ? <DarkMode /> : <LightMode />}</Tool>
-          </Box>
-          <Box sx={{ position: 'absolute', right: 12, bottom: 44, zIndex: 3, display: 'grid', gap: 2 }}>
-            <Tool label={t(trail ? 'trail.stop' : 'trail.start')} pressed={trail !== null} onClick={() => void (trail ? stopTrail() : startTrail(pack.programme))}><Timeline /></Tool>
-            <Tool label={t('field.crosshair')} pressed={useCrosshair} onClick={() => setCrosshair((c) => !c)}><LocationSearching /></Tool>
-            <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
-          </Box>
-        </LazyMap>
+        {backdrops && (
+          <LazyMap label={pack.name} controls={false} backdrops={backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={opening ? 0 : 20} layers={layers} position={position}
+            onReady={(m) => { map.current = m }} selected={found && { id: '', ...found }}
+            onMove={({ lon, lat, extent }) => { openAt(extent); setCenter({ lon, lat }); setView(extent) }} onPick={(p) => p && (p.id.startsWith('sketch:') ? setSketch(Number(p.id.slice(7))) : void navigate(`/field/record/${p.id}`))} />
+        )}
+        {useCrosshair && <Crosshair />}
+        {found && (
+          <Button variant="outlined" color="inherit" endIcon={<Close />} aria-label={t('find.forget', { name: found.name })} onClick={() => { forgetPlace(); setFound(null) }}
+            sx={{ position: 'absolute', left: 12, top: 12, zIndex: 3, maxWidth: 'calc(100% - 90px)', bgcolor: 'background.paper', '&:hover': { bgcolor: 'background.paper' } }}>{found.name}</Button>
+        )}
+        <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
+          {packs.some((p) => p.outings?.length) && <Tool label={t('outing.mine')} onClick={() => void navigate('/field/outings')}><AssignmentOutlined /></Tool>}
+          <Tool label={t('field.layers')} onClick={() => setChoosing(true)}><LayersOutlined /></Tool>
+          <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}><Inventory /></Tool>
+          <Tool label={t(light === 'sun' ? 'field.night' : 'field.sun')} onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>{light === 'sun' ? <DarkMode /> : <LightMode />}</Tool>
+        </Box>
+        <Box sx={{ position: 'absolute', right: 12, bottom: 44, zIndex: 3, display: 'grid', gap: 2 }}>
+          <Tool label={t(trail ? 'trail.stop' : 'trail.start')} pressed={trail !== null} onClick={() => void (trail ? stopTrail() : startTrail(pack.programme))}><Timeline /></Tool>
+          <Tool label={t('field.crosshair')} pressed={useCrosshair} onClick={() => setCrosshair((c) => !c)}><LocationSearching /></Tool>
+          <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
+        </Box>
       </Box>
       <LayersSheet open={choosing} layers={all.filter((l) => l.visits_of === null)} hidden={hidden} grid={grid} onPicture={() => { setChoosing(false); setPicturing(true) }} onClose={() => setChoosing(false)} />
       {picturing && map.current && <PictureDialog map={map.current} title={pack.name} onClose={() => setPicturing(false)} />}
@@ -110,7 +115,7 @@ export function MapScreen() {
       <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
           <Box sx={{ flex: 1, minWidth: 0, fontSize: '0.95rem' }}>
-            {nearest && place ? <><b>{t('field.nearest')}</b> {nearest.name ?? t('record.unnamed')}, {farAway(metres(place, nearest))} {t(`compass.${compassPoint(bearing(place, nearest))}`)}</> : t('field.norecords')}
+            {nearest && place ? <><b>{t('field.nearest')}</b> {nearest.name ?? t('record.unnamed')}, {farAway(metres(place, nearest))} {t(`compass.${compassPoint(bearing(place, nearest))}`)}</> : records ? t('field.norecords') : null}
           </Box>
           <Button variant="outlined" color="inherit" startIcon={<FormatListBulleted />} onClick={() => void navigate('/field/list')}>{t('field.list')}</Button>
         </Box>

@@ -6,6 +6,7 @@ import { SignIn } from '../../shared/parts/SignIn'
 import { t } from '../../shared/texts'
 import type { Me } from '../../shared/types'
 import { welcome } from '../db'
+import { forgetRecords } from '../records'
 import { signedIn, syncNow } from '../sync'
 
 /** Sign in once; from then on the phone knows who it is, with or without signal. */
@@ -18,6 +19,7 @@ export function FieldSignIn({ onDone }: { onDone: () => void }) {
       setForeign(answer)
       return
     }
+    forgetRecords()
     signedIn()
     onDone()
     void syncNow()

@@ -3,18 +3,19 @@ import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import { useLiveQuery } from 'dexie-react-hooks'
-import { useMemo, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { PegMark } from '../../shared/parts/PegMark'
 import { t } from '../../shared/texts'
 import type { Peg } from '../../shared/types'
 import { db, type PackLayer, type PhoneRecord } from '../db'
-import { placesNamed, reader, search, usePlaces, type FoundPlace } from '../finding'
+import { foremost, placesNamed, reader, search, usePlaces, type FoundPlace } from '../finding'
 import { openAtPlace } from '../map/view'
+import { useRecords } from '../records'
 import { bearing, compassPoint, farAway, metres, usePosition } from '../position'
 import { Head } from './Head'
 
-const SHOWN = 60
+const SHOWN = 40
 
 /** Records, the nearest first, found by any of their words. */
 export function ListScreen() {
@@ -22,15 +23,17 @@ export function ListScreen() {
   const { position } = usePosition()
   const [text, setText] = useState('')
   const layers = useLiveQuery(async () => new Map((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l])))
-  const records = useLiveQuery(() => db.records.toArray())
+  const records = useRecords()
+  // Typing goes first; what is found follows.
+  const asked = useDeferredValue(text)
   const places = usePlaces()
-  const named = useMemo(() => placesNamed(places, text), [places, text])
+  const named = useMemo(() => placesNamed(places, asked), [places, asked])
   // Texts are made once for all records, not with every letter.
   const readied = useMemo(() => {
     const read = reader(layers ?? new Map())
     return (records ?? []).filter((r) => !r.visited && !r.gone).map((it) => ({ it, text: read(it) }))
   }, [records, layers])
-  const hits = useMemo(() => search(readied, text), [readied, text])
+  const hits = useMemo(() => search(readied, asked), [readied, asked])
   const found = useMemo(() => nearestFirst(hits, position), [hits, position])
   const show = async (place: FoundPlace) => {
     openAtPlace(place)
@@ -38,7 +41,7 @@ export function ListScreen() {
   }
   return (
     <>
-      <Head title={t('list.title')} under={records && t('list.count', { n: found.length })} />
+      <Head title={t('list.title')} under={records && t('list.count', { n: hits.length })} />
       <Box sx={{ p: 3 }}><OutlinedInput fullWidth value={text} onChange={(e) => setText(e.target.value)} placeholder={t('list.search')} inputProps={{ 'aria-label': t('list.search'), enterKeyHint: 'search' }} /></Box>
       <Box component="ul" sx={{ flex: 1, overflow: 'auto', listStyle: 'none', m: 0, p: 0 }}>
         {named.map((place) => (
@@ -50,7 +53,7 @@ export function ListScreen() {
             </ButtonBase>
           </Box>
         ))}
-        {found.slice(0, SHOWN).map(({ r, d }) => {
+        {found.map(({ r, d }) => {
           const layer = layers?.get(r.layer)
           const peg = pegOf(r, layer)
           return (
@@ -66,7 +69,7 @@ export function ListScreen() {
             </Box>
           )
         })}
-        {found.length > SHOWN && <Box component="li" sx={{ p: 4, color: 'text.secondary' }}>{t('list.more', { n: found.length - SHOWN })}</Box>}
+        {hits.length > SHOWN && <Box component="li" sx={{ p: 4, color: 'text.secondary' }}>{t('list.more', { n: hits.length - SHOWN })}</Box>}
       </Box>
     </>
   )
@@ -74,8 +77,11 @@ export function ListScreen() {
 
 /** The nearest first, or the newest where it is not known where one stands; only as many as are shown are put in order. */
 function nearestFirst(records: PhoneRecord[], position: { lon: number; lat: number } | null): { r: PhoneRecord; d: number | null }[] {
-  const all = records.map((r) => ({ r, d: position ? metres(position, r) : null }))
-  return all.sort(position ? (a, b) => a.d! - b.d! : (a, b) => (a.r.collected_at < b.r.collected_at ? 1 : a.r.collected_at > b.r.collected_at ? -1 : 0))
+  if (!position) return foremost(records, (r) => -Date.parse(r.collected_at), SHOWN).map((r) => ({ r, d: null }))
+  // For the order a flat earth does, within a programme; the distance is measured for those that are shown.
+  const narrow = Math.cos((position.lat * Math.PI) / 180)
+  const apart = (r: PhoneRecord) => (((((r.lon - position.lon + 540) % 360) - 180) * narrow) ** 2 + (r.lat - position.lat) ** 2)
+  return foremost(records, apart, SHOWN).map((r) => ({ r, d: metres(position, r) })).sort((a, b) => a.d - b.d)
 }
 
 export function pegOf(record: PhoneRecord, layer: PackLayer | undefined): (Peg & { label: string | null }) | null {
