@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { apiAs, CREW, nestOperation, nestPatrol, PHONE, signIn } from './yard'
+import { addNest, apiAs, CREW, nestOperation, nestPatrol, PHONE, phoneWithPack, signIn } from './yard'
 
 test.use(PHONE)
 
@@ -123,4 +123,34 @@ test('a layer with work that was not sent cannot be left behind', async ({ conte
   await page.getByRole('button', { name: 'Choose what to take' }).click()
   await expect(page.getByText(/Nests · .* holds work that has not been sent/)).toBeVisible()
   await expect(page.getByRole('checkbox', { name: /^Nests/ })).toBeDisabled()
+})
+
+test('what was saved without signal arrives though the app was closed before there was any', async ({ context, playwright, baseURL }) => {
+  const code = `BG-${Math.random().toString(36).slice(2, 7).toUpperCase()}`
+  const page = await phoneWithPack(context)
+  await context.setOffline(true)
+  await addNest(page, code)
+  await expect(page.getByTestId('strip')).toContainText('1 to send')
+  // Another page of the same browser, for the app is closed.
+  const blank = await context.newPage()
+  const browser = await context.newCDPSession(blank)
+  const known = new Map<string, string>()
+  browser.on('ServiceWorker.workerRegistrationUpdated', ({ registrations }) => { for (const r of registrations) known.set(r.scopeURL, r.registrationId) })
+  await browser.send('ServiceWorker.enable')
+  await page.close()
+  await context.setOffline(false)
+  await expect.poll(() => known.get(`${baseURL}/field`)).toBeTruthy()
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
+  const { layer } = await nestPatrol(api)
+  const filter = encodeURIComponent(JSON.stringify({ all: [{ field: 'nest_code', test: 'is', value: code }] }))
+  const arrived = async () => (await api.get<{ total: number }>(`/layers/${layer}/records?filter=${filter}`)).total
+  expect(await arrived()).toBe(0)
+  // What the browser does by itself when there is signal again.
+  await browser.send('ServiceWorker.dispatchSyncEvent', { origin: baseURL!, registrationId: known.get(`${baseURL}/field`)!, tag: 'outbox', lastChance: false })
+  await expect.poll(arrived, { timeout: 60_000 }).toBe(1)
+  // Opened again, the phone knows of it, and sends nothing twice.
+  const again = await context.newPage()
+  await again.goto('/field')
+  await expect(again.getByTestId('strip')).toContainText('all sent')
+  expect(await arrived()).toBe(1)
 })

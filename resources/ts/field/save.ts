@@ -2,6 +2,7 @@ import { v7 as uuid } from 'uuid'
 import { cornersIn, placeOf, rebuild } from './ahead'
 import { db, meta, setMeta, type Draft, type Operation, type PackLayer, type PhonePhoto, type Told } from './db'
 import { nameOf } from './name'
+import { sendWhenThereIsSignal } from './sync/background'
 import { sha256 } from '../shared/form/files'
 import { cornersOf, shapeOf } from '../shared/form/geodesic'
 import { filled } from '../shared/form/rules'
@@ -41,6 +42,7 @@ async function keep(layer: PackLayer, op: Omit<Operation, 'op' | 'seq' | 'layer'
     if (draft) await db.drafts.delete(draft.key)
     if (draft && (op.kind === 'add' || op.kind === 'visit')) await setMeta(`last-${layer.id}`, op.values)
   })
+  void sendWhenThereIsSignal()
 }
 
 const clean = ({ ...told }: Told & { local?: unknown; told?: unknown }): Told => {

@@ -17,7 +17,12 @@ export class ApiError extends Error {
 
 const BASE = '/api/v1'
 
+let given: string | null = null
+/** A worker has no cookies of a page; whoever runs requests in one gives it the token. */
+export const giveToken = (token: string | null) => { given = token }
+
 function csrfToken(): string {
+  if (typeof document === 'undefined') return given === null ? '' : decodeURIComponent(given)
   const found = /(?:^|; )XSRF-TOKEN=([^;]+)/.exec(document.cookie)
   return found?.[1] ? decodeURIComponent(found[1]) : ''
 }

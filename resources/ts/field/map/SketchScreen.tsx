@@ -26,9 +26,12 @@ export function SketchScreen() {
   const navigate = useNavigate()
   const map = useRef<MapLibre | null>(null)
   const [mode, setMode] = useState<'draw' | 'move'>('draw')
+  const [ready, setReady] = useState(false)
   const [lines, setLines] = useState<Place[][]>([])
   const [going, setGoing] = useState<Place[] | null>(null)
   const [note, setNote] = useState('')
+  // A finger may move several times before the screen is drawn anew.
+  const stroke = useRef<Place[] | null>(null)
   const last = useRef<[number, number]>([0, 0])
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray(), sketches: await db.sketches.toArray() }))
   const [opening] = useState(leftAt)
@@ -39,7 +42,7 @@ export function SketchScreen() {
   const spot = (e: PointerEvent): Place | null => {
     const box = e.currentTarget.getBoundingClientRect()
     const [x, y] = [e.clientX - box.left, e.clientY - box.top]
-    if (going && Math.hypot(x - last.current[0], y - last.current[1]) < APART) return null
+    if (stroke.current && Math.hypot(x - last.current[0], y - last.current[1]) < APART) return null
     last.current = [x, y]
     const at = map.current?.unproject([x, y])
     return at ? [Number(at.lng.toFixed(7)), Number(at.lat.toFixed(7))] : null
@@ -47,15 +50,17 @@ export function SketchScreen() {
   const begin = (e: PointerEvent) => {
     e.currentTarget.setPointerCapture(e.pointerId)
     const at = spot(e)
-    setGoing(at ? [at] : null)
+    stroke.current = at ? [at] : null
+    setGoing(stroke.current)
   }
   const go = (e: PointerEvent) => {
-    const at = going && spot(e)
-    if (at) setGoing([...going, at])
+    const at = stroke.current && spot(e)
+    if (at) setGoing((stroke.current = [...stroke.current!, at]))
   }
   const end = () => {
-    if (going && going.length > 1) setLines([...lines, going])
-    setGoing(null)
+    const drawn = stroke.current
+    if (drawn && drawn.length > 1) setLines((all) => [...all, drawn])
+    setGoing((stroke.current = null))
   }
   const keep = async () => {
     const centre = map.current?.getCenter()
@@ -67,8 +72,8 @@ export function SketchScreen() {
     <>
       <Head title={t('sketch.title')} under={t('sketch.hint')} />
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <LazyMap label={t('sketch.title')} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={0} layers={layers} onReady={(m) => { map.current = m }}>
-          {mode === 'draw' && <Box data-testid="sheet" onPointerDown={begin} onPointerMove={go} onPointerUp={end} onPointerCancel={end} sx={{ position: 'absolute', inset: 0, zIndex: 2, touchAction: 'none', cursor: 'crosshair' }} />}
+        <LazyMap label={t('sketch.title')} controls={false} backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={0} layers={layers} onReady={(m) => { map.current = m; setReady(true) }}>
+          {ready && mode === 'draw' && <Box data-testid="sheet" onPointerDown={begin} onPointerMove={go} onPointerUp={end} onPointerCancel={end} sx={{ position: 'absolute', inset: 0, zIndex: 2, touchAction: 'none', cursor: 'crosshair' }} />}
           <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3 }}>
             <Tool label={t('sketch.back')} disabled={lines.length === 0} onClick={() => setLines(lines.slice(0, -1))}><Undo /></Tool>
           </Box>

@@ -10,7 +10,7 @@ import { useNavigate } from 'react-router'
 import { Problems } from '../../shared/parts/Problems'
 import { ago, t } from '../../shared/texts'
 import { db, type Pack, type Take } from '../db'
-import { syncNow } from '../sync'
+import { syncNow } from '../sync/sync'
 import { getPack, packBytes, pause, resume, takenOf, takeOf } from './packs'
 import { isTight, mb } from './room'
 

@@ -15,7 +15,7 @@ import type { Box as Extent } from '../../shared/types'
 import { db, type Pack, type Take } from '../db'
 import { Head } from '../screens/Head'
 import { WideButton } from '../screens/WideButton'
-import { syncNow } from '../sync'
+import { syncNow } from '../sync/sync'
 import { fetchCounts, fetchPacks, getPack, packBytes, takeOf } from './packs'
 import { mb } from './room'
 

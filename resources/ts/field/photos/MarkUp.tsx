@@ -1,12 +1,9 @@
-import ArrowOutward from '@mui/icons-material/ArrowOutward'
-import CircleOutlined from '@mui/icons-material/CircleOutlined'
 import Undo from '@mui/icons-material/Undo'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Dialog from '@mui/material/Dialog'
-import ToggleButton from '@mui/material/ToggleButton'
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup'
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
+import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
 import { WideButton } from '../screens/WideButton'
 import { draw, type Sign } from './signs'
@@ -49,10 +46,7 @@ export function MarkUp({ blob, name, onDone, onClose }: { blob: Blob; name: stri
     <Dialog fullScreen open onClose={onClose} aria-label={t('photo.mark')}>
       <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', bgcolor: 'background.paper' }}>
         <Box sx={{ display: 'flex', gap: 2, p: 2.5, flex: 'none', '& button': { minHeight: 48 } }}>
-          <ToggleButtonGroup exclusive value={kind} onChange={(_, k: Sign['kind'] | null) => k && setKind(k)} aria-label={t('photo.mark.with')}>
-            <ToggleButton value="arrow"><ArrowOutward sx={{ mr: 1 }} />{t('photo.mark.arrow')}</ToggleButton>
-            <ToggleButton value="circle"><CircleOutlined sx={{ mr: 1 }} />{t('photo.mark.circle')}</ToggleButton>
-          </ToggleButtonGroup>
+          <Segments label={t('photo.mark.with')} value={kind} onChange={setKind} options={[{ value: 'arrow', label: t('photo.mark.arrow') }, { value: 'circle', label: t('photo.mark.circle') }]} />
           <Button variant="outlined" color="inherit" aria-label={t('sketch.back')} disabled={signs.length === 0} onClick={() => setSigns(signs.slice(0, -1))} sx={{ minWidth: 48, px: 0 }}><Undo /></Button>
           <Box sx={{ flex: 1 }} />
           <Button variant="text" color="inherit" onClick={onClose}>{t('cancel')}</Button>
@@ -60,7 +54,7 @@ export function MarkUp({ blob, name, onDone, onClose }: { blob: Blob; name: stri
         <Box sx={{ flex: 1, minHeight: 0, display: 'grid', placeItems: 'center', bgcolor: '#111', p: 1 }}>
           {picture && (
             <canvas ref={canvas} width={picture.width} height={picture.height} role="img" aria-label={name} style={{ maxWidth: '100%', maxHeight: '100%', minHeight: 0, touchAction: 'none', cursor: 'crosshair' }}
-              onPointerDown={begin} onPointerMove={(e) => going && setGoing({ ...going, to: spot(e) })} onPointerUp={end} onPointerCancel={() => setGoing(null)} />
+              onPointerDown={begin} onPointerMove={(e) => { const to = spot(e); setGoing((sign) => sign && { ...sign, to }) }} onPointerUp={end} onPointerCancel={() => setGoing(null)} />
           )}
         </Box>
         <Box sx={{ p: 3.5, display: 'grid', gap: 2, flex: 'none' }}>

@@ -7,7 +7,7 @@ import { t } from '../../shared/texts'
 import type { Me } from '../../shared/types'
 import { welcome } from '../db'
 import { forgetRecords } from '../records'
-import { signedIn, syncNow } from '../sync'
+import { signedIn, syncNow } from '../sync/sync'
 
 /** Sign in once; from then on the phone knows who it is, with or without signal. */
 export function FieldSignIn({ onDone }: { onDone: () => void }) {

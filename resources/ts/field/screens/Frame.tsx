@@ -6,7 +6,7 @@ import { useNavigate } from 'react-router'
 import { Strip } from '../../shared/parts/Strip'
 import { age, t } from '../../shared/texts'
 import { db } from '../db'
-import { useSync } from '../sync'
+import { useSync } from '../sync/sync'
 
 /** The strip that is never hidden, and the screen below it. */
 export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: (() => void) | undefined }) {

@@ -9,7 +9,7 @@ import { ago, t } from '../../shared/texts'
 import { db } from '../db'
 import { rescueFile, takeRescue } from '../rescue'
 import { giveUp, mend } from '../save'
-import { syncNow, useSync } from '../sync'
+import { syncNow, useSync } from '../sync/sync'
 import { updates } from '../updates'
 import { Head } from './Head'
 

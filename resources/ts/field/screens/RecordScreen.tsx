@@ -18,7 +18,7 @@ import { compassPoint, farAway, fixQuery, usePosition } from '../position'
 import { useFormat } from '../format'
 import { Needle } from '../Needle'
 import { beginChange, deleteRecord, restoreRecord } from '../save'
-import { syncNow } from '../sync'
+import { syncNow } from '../sync/sync'
 import { WideButton } from './WideButton'
 import { Head } from './Head'
 

@@ -1,13 +1,10 @@
-import { useSyncExternalStore } from 'react'
-import { ApiError, apiPacked } from '../shared/api'
-import { t } from '../shared/texts'
-import type { Box, Me, Problem, RecordRow } from '../shared/types'
-import { after, rebuild } from './ahead'
-import { db, deviceId, meta, setMeta, type Cursor, type OutboxItem, type PackLayer, type Told } from './db'
-import { nameOf } from './name'
-import { refreshPack } from './packs/packs'
-import { sendPhotos } from './photos/send'
-import { sendTrail } from './trail'
+import { ApiError, apiPacked } from '../../shared/api'
+import { t } from '../../shared/texts'
+import type { Box, Me, Problem, RecordRow } from '../../shared/types'
+import { after, rebuild } from '../ahead'
+import { db, deviceId, meta, setMeta, type Cursor, type OutboxItem, type PackLayer, type Told } from '../db'
+import { nameOf } from '../name'
+import { refreshPack } from '../packs/packs'
 
 /** One exchange that empties the outbox and fetches news. It can be broken off anywhere and begun again. */
 
@@ -16,66 +13,15 @@ type NewsRecord = RecordRow & { mine: boolean }
 type News = { cursor: number; more: boolean; design: number; scope: 'all' | 'own'; records: NewsRecord[]; gone: string[]; outside?: string[] }
 type Answer = { server_time: string; outcomes: Outcome[]; news: Record<string, News>; lost: number[] }
 
-export type SyncState = { phase: 'idle' | 'sending'; signal: boolean; signIn: boolean; trouble: string | null; last: number | null }
-
 const BATCH = 100
 /** So long a round may take before it counts as lost; what was written by then is not written again. */
 const PATIENCE_MS = 45_000
-/** After a failure the next try waits, twice as long each time, up to five minutes; asked for by hand it does not. */
-const WAIT_MS = 5_000
-const WAIT_MOST_MS = 300_000
-/** So long a pack's outings, rights and lists are taken for what they are. */
-const FRESH_MS = 300_000
-let state: SyncState = { phase: 'idle', signal: navigator.onLine, signIn: false, trouble: null, last: null }
 let most = BATCH
-let failures = 0
-let notBefore = 0
-const watchers = new Set<() => void>()
 
-function put(part: Partial<SyncState>) {
-  state = { ...state, ...part }
-  for (const watcher of watchers) watcher()
-}
-
-export const useSync = () => useSyncExternalStore((watcher) => { watchers.add(watcher); return () => watchers.delete(watcher) }, () => state)
-
-/** Runs one sync round, unless one is running already, here or in another tab. By itself it keeps the wait after a failure. */
-export async function syncNow(byItself = false): Promise<void> {
-  if (!navigator.onLine) return put({ signal: false })
-  if (byItself && Date.now() < notBefore) return
-  await navigator.locks.request('pin-yard-sync', { ifAvailable: true }, async (lock) => {
-    if (!lock) return
-    put({ phase: 'sending', trouble: null })
-    try {
-      if (!byItself) await tryLargeAgain()
-      while (await round());
-      await sendPhotos()
-      await sendTrail()
-      await freshen()
-      failures = notBefore = 0
-      most = BATCH
-      put({ signal: true, signIn: false, last: Date.now() })
-    } catch (e) {
-      told(e)
-    }
-    put({ phase: 'idle' })
-  })
-}
-
-/** Outings and rights may change without any record or design doing so. */
-async function freshen() {
-  const packs = await db.packs.toArray()
-  if (packs.some((p) => Date.now() - new Date(p.fetched_at ?? 0).getTime() > FRESH_MS)) await refreshPack()
-}
-
-function told(e: unknown) {
-  const asked = e instanceof ApiError ? e.retryAfter : null
-  // Phones that lost the server in the same moment must not all come back in the same moment.
-  notBefore = Date.now() + (asked === null ? Math.min(WAIT_MOST_MS, WAIT_MS * 2 ** failures++) * (0.5 + Math.random() / 2) : asked * 1000)
-  if (!(e instanceof ApiError)) return put({ trouble: e instanceof Error ? e.message : String(e) })
-  if (e.status === 0) return put({ signal: e.code !== 'offline', trouble: e.code === 'offline' ? null : e.message })
-  if (e.status === 401) return put({ signal: true, signIn: true })
-  put({ signal: true, trouble: e.problems[0]?.message ?? e.message })
+/** Rounds until there is nothing more to send or to fetch; in the app, or in its worker while the app is closed. */
+export async function allRounds(): Promise<void> {
+  while (await round());
+  most = BATCH
 }
 
 /** @returns whether there is more to send or to fetch */
@@ -136,7 +82,7 @@ async function tooLarge(batch: OutboxItem[]): Promise<boolean> {
 }
 
 /** Not every 413 is the server's own: a network on the way may have said it. So it is tried again when somebody asks. */
-async function tryLargeAgain() {
+export async function tryLargeAgain() {
   await db.outbox.filter((item) => item.large === true).modify({ state: 'waiting', problems: [], large: false })
 }
 
@@ -228,24 +174,3 @@ async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolea
   })
   return { packs: designChanged, again }
 }
-
-/** Keeps syncing while the app is open: when signal comes back, when it is looked at again, and every so often. */
-export function keepSyncing(): () => void {
-  const go = () => void syncNow()
-  const byItself = () => void syncNow(true)
-  const lost = () => put({ signal: false })
-  const seen = () => document.visibilityState === 'visible' && byItself()
-  window.addEventListener('online', go)
-  window.addEventListener('offline', lost)
-  document.addEventListener('visibilitychange', seen)
-  const timer = setInterval(seen, 20_000)
-  void meta('me').then((me) => me && go())
-  return () => {
-    window.removeEventListener('online', go)
-    window.removeEventListener('offline', lost)
-    document.removeEventListener('visibilitychange', seen)
-    clearInterval(timer)
-  }
-}
-
-export const signedIn = () => put({ signIn: false })

@@ -1,0 +1,91 @@
+import { useSyncExternalStore } from 'react'
+import { ApiError } from '../../shared/api'
+import { db, meta } from '../db'
+import { refreshPack } from '../packs/packs'
+import { sendPhotos } from '../photos/send'
+import { sendTrail } from '../trail'
+import { allRounds, tryLargeAgain } from './rounds'
+
+/** When rounds are run while the app is open, and what is told of them. */
+
+export type SyncState = { phase: 'idle' | 'sending'; signal: boolean; signIn: boolean; trouble: string | null; last: number | null }
+
+/** After a failure the next try waits, twice as long each time, up to five minutes; asked for by hand it does not. */
+const WAIT_MS = 5_000
+const WAIT_MOST_MS = 300_000
+/** So long a pack's outings, rights and lists are taken for what they are. */
+const FRESH_MS = 300_000
+let state: SyncState = { phase: 'idle', signal: navigator.onLine, signIn: false, trouble: null, last: null }
+let failures = 0
+let notBefore = 0
+const watchers = new Set<() => void>()
+
+function put(part: Partial<SyncState>) {
+  state = { ...state, ...part }
+  for (const watcher of watchers) watcher()
+}
+
+export const useSync = () => useSyncExternalStore((watcher) => { watchers.add(watcher); return () => watchers.delete(watcher) }, () => state)
+
+/** Runs one sync round, unless one is running already, here or in another tab. By itself it keeps the wait after a failure. */
+export async function syncNow(byItself = false): Promise<void> {
+  if (!navigator.onLine) return put({ signal: false })
+  if (byItself && Date.now() < notBefore) return
+  await navigator.locks.request('pin-yard-sync', { ifAvailable: true }, async (lock) => {
+    if (!lock) return
+    put({ phase: 'sending', trouble: null })
+    try {
+      if (!byItself) await tryLargeAgain()
+      await allRounds()
+      await sendPhotos()
+      await sendTrail()
+      await freshen()
+      failures = notBefore = 0
+      put({ signal: true, signIn: false, last: Date.now() })
+    } catch (e) {
+      told(e)
+    }
+    put({ phase: 'idle' })
+  })
+}
+
+/** Outings and rights may change without any record or design doing so. */
+async function freshen() {
+  const packs = await db.packs.toArray()
+  if (packs.some((p) => Date.now() - new Date(p.fetched_at ?? 0).getTime() > FRESH_MS)) await refreshPack()
+}
+
+function told(e: unknown) {
+  const asked = e instanceof ApiError ? e.retryAfter : null
+  // Phones that lost the server in the same moment must not all come back in the same moment.
+  notBefore = Date.now() + (asked === null ? Math.min(WAIT_MOST_MS, WAIT_MS * 2 ** failures++) * (0.5 + Math.random() / 2) : asked * 1000)
+  if (!(e instanceof ApiError)) return put({ trouble: e instanceof Error ? e.message : String(e) })
+  if (e.status === 0) return put({ signal: e.code !== 'offline', trouble: e.code === 'offline' ? null : e.message })
+  if (e.status === 401) return put({ signal: true, signIn: true })
+  put({ signal: true, trouble: e.problems[0]?.message ?? e.message })
+}
+
+/** Keeps syncing while the app is open: when signal comes back, when it is looked at again, and every so often. */
+export function keepSyncing(): () => void {
+  const go = () => void syncNow()
+  const byItself = () => void syncNow(true)
+  const lost = () => put({ signal: false })
+  const seen = () => document.visibilityState === 'visible' && byItself()
+  window.addEventListener('online', go)
+  window.addEventListener('offline', lost)
+  document.addEventListener('visibilitychange', seen)
+  const timer = setInterval(seen, 20_000)
+  // The worker was woken by the browser, and leaves it to the app that is open.
+  const woken = (event: MessageEvent) => event.data === 'sync' && byItself()
+  navigator.serviceWorker?.addEventListener('message', woken)
+  void meta('me').then((me) => me && go())
+  return () => {
+    window.removeEventListener('online', go)
+    window.removeEventListener('offline', lost)
+    document.removeEventListener('visibilitychange', seen)
+    clearInterval(timer)
+    navigator.serviceWorker?.removeEventListener('message', woken)
+  }
+}
+
+export const signedIn = () => put({ signIn: false })
