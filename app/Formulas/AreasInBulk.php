@@ -38,7 +38,7 @@ final class AreasInBulk
         }
         $file = (string) tempnam(sys_get_temp_dir(), 'areas');
         try {
-            self::write($layer, $rings, $values, $file);
+            self::find($layer, $rings, $values, $file);
             self::load($layer, $field, $file);
         } finally {
             unlink($file);
@@ -48,10 +48,12 @@ final class AreasInBulk
     }
 
     /**
-     * @param  list<list<list<array{float, float}>>>  $rings
-     * @param  list<string|int|float|null>  $values
+     * Writes for each record the value of the area that it lies in, one line each, without touching any.
+     *
+     * @param  list<list<list<array{float, float}>>>  $rings  of each area, the smallest area first
+     * @param  list<string|int|float|null>  $values  of each area
      */
-    private static function write(Layer $layer, array $rings, array $values, string $file): void
+    public static function find(Layer $layer, array $rings, array $values, string $file): void
     {
         $cells = new AreaCells($rings);
         $texts = array_map(static fn (string|int|float|null $v): string => $v === null ? '\\N' : strtr((string) $v, ['\\' => '\\\\', "\t" => '\\t', "\n" => '\\n']), $values);

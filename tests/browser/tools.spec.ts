@@ -96,6 +96,7 @@ test('a grid is laid over the map, a sketch with a note drawn, and a picture of 
   await page.mouse.up()
   await page.getByLabel('Note', { exact: true }).fill('Fence is down here')
   await keep.click()
+  await expect(page.getByRole('button', { name: 'List' })).toBeVisible()
   await page.reload()
   await page.locator('[data-testid=map][data-ready=true]').waitFor()
   await tools()
