@@ -25,7 +25,7 @@ export type Pack = { programme: number; name: string; crew: string | null; time_
 /** Up to where a layer's news have been taken in. */
 export type Cursor = { layer: number; since: number; scope?: 'all' | 'own'; /** Nothing of the layer was here when this began. */ filling?: boolean }
 /** What this phone takes of a programme: all layers but some, the whole area or a part. */
-export type Take = { programme: number; without: number[]; area: Box | null; paused: boolean }
+export type Take = { programme: number; without: number[]; area: Box | null; /** The part that the records here were asked for in; the wanted one, once it has been fetched. */ held?: Box | null; paused: boolean }
 /** Named places: name, what it is of, longitude, latitude. */
 export type PackPlaces = { programme: number; rows: [string, string, number, number][] }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number; version?: string }

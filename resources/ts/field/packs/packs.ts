@@ -34,7 +34,7 @@ async function missing(pack: Pack): Promise<Backdrop[]> {
  */
 export async function getPack(pack: Pack, choice: Pick<Take, 'without' | 'area'>, onProgress: (share: number) => void): Promise<boolean> {
   void navigator.storage?.persist?.()
-  await choose(pack, choice)
+  await db.takes.put({ ...(await takeOf(pack.programme)), ...choice, paused: false })
   const wanted = await missing(pack)
   const whole = wanted.reduce((sum, b) => sum + b.bytes, 0)
   let done = 0
@@ -47,23 +47,25 @@ export async function getPack(pack: Pack, choice: Pick<Take, 'without' | 'area'>
     onProgress((done += backdrop.bytes) / whole)
   }
   await db.places.put({ programme: pack.programme, rows: await api('GET', `/programmes/${pack.programme}/packs/places`) })
-  await keep(pack)
+  // Only now: had the network gone before, what is here would still be what was chosen earlier.
+  await db.transaction('rw', [db.packs, db.cursors, db.takes, db.backdrops, db.places, db.records], async () => {
+    await letGo(pack)
+    await keep(pack)
+  })
   return !(await takeOf(pack.programme)).paused
 }
 
-/** Keeps what is wanted of a pack. What is wanted no longer leaves the phone, but for what has not been sent. */
-async function choose(pack: Pack, { without, area }: Pick<Take, 'without' | 'area'>): Promise<void> {
-  await db.transaction('rw', [db.takes, db.records, db.cursors], async () => {
-    const before = await takeOf(pack.programme)
-    await db.takes.put({ programme: pack.programme, without, area, paused: false })
-    const taken = new Set(takenOf(pack.layers, without).map((l) => l.id))
-    const moved = JSON.stringify(before.area) !== JSON.stringify(area)
-    for (const { id } of pack.layers) {
-      if (taken.has(id) && !moved) continue
-      await db.records.where('layer').equals(id).filter((r) => r.local !== 'waiting' && r.local !== 'refused').delete()
-      await db.cursors.delete(id)
-    }
-  })
+/** What is wanted no longer leaves the phone, but for what has not been sent; for another part of the area all is asked for anew. */
+async function letGo(pack: Pack): Promise<void> {
+  const take = await takeOf(pack.programme)
+  const taken = new Set(takenOf(pack.layers, take.without).map((l) => l.id))
+  const elsewhere = JSON.stringify(take.held ?? null) !== JSON.stringify(take.area)
+  for (const { id } of pack.layers) {
+    if (taken.has(id) && !elsewhere) continue
+    await db.records.where('layer').equals(id).filter((r) => r.local !== 'waiting' && r.local !== 'refused').delete()
+    await db.cursors.delete(id)
+  }
+  await db.takes.put({ ...take, held: take.area })
 }
 
 /** Puts a pack on the phone, or brings it up to date; layers that are new to it are filled from nothing. */

@@ -62,7 +62,7 @@ async function cursorsWanted(): Promise<Cursor[]> {
 async function narrowed(wanted: Cursor[]) {
   const areas: Record<number, Box> = {}
   const packs = await db.packs.toArray()
-  for (const { programme, area } of await db.takes.toArray()) if (area) for (const layer of packs.find((p) => p.programme === programme)?.layers ?? []) areas[layer.id] = area
+  for (const { programme, held } of await db.takes.toArray()) if (held) for (const layer of packs.find((p) => p.programme === programme)?.layers ?? []) areas[layer.id] = held
   return { areas, filling: wanted.filter((c) => c.filling).map((c) => c.layer) }
 }
 
