@@ -85,7 +85,7 @@ test.describe('on the phone', () => {
     test.setTimeout(240_000)
     const page = await phoneWithPack(context)
     for (const light of ['sun', 'night']) {
-      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again'], ['/field/outings', 'Back'], ['/field/measure', 'Corner at the crosshair']] as const) {
+      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again'], ['/field/outings', 'Back'], ['/field/measure', 'Corner at the crosshair'], ['/field/sketch', 'Keep it'], ['/field/packs/1', 'Take it']] as const) {
         await page.goto(address)
         await page.getByRole('button', { name: ready }).waitFor()
         await page.waitForTimeout(400)

@@ -101,7 +101,18 @@ test('a grid is laid over the map, a sketch with a note drawn, and a picture of 
   await page.locator('[data-testid=map][data-ready=true]').waitFor()
   await tools()
   await sheet.getByRole('button', { name: 'Share a picture of the map' }).click()
-  await expect(page.getByRole('img', { name: /^Picture of the map of/ })).toBeVisible()
+  const picture = page.getByRole('img', { name: /^Picture of the map of/ })
+  await expect(picture).toBeVisible()
+  // What was drawn is in it: the purple of sketches, and nothing else on the map is purple.
+  await expect.poll(() => picture.evaluate((img: HTMLImageElement) => {
+    const canvas = Object.assign(document.createElement('canvas'), { width: img.naturalWidth, height: img.naturalHeight })
+    const pen = canvas.getContext('2d')!
+    pen.drawImage(img, 0, 0)
+    const { data } = pen.getImageData(0, 0, canvas.width, canvas.height)
+    let purple = 0
+    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - 0x8a) + Math.abs(data[i + 1]! - 0x2b) + Math.abs(data[i + 2]! - 0xa0) < 30) purple++
+    return purple
+  })).toBeGreaterThan(200)
   const saved = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Share or save it' }).click()
   const file = await saved

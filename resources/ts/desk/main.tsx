@@ -27,7 +27,14 @@ const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ de
 
 function Desk() {
   const client = useQueryClient()
-  const me = useQuery({ queryKey: ['me'], queryFn: () => api<Me>('GET', '/me') })
+  const me = useQuery({
+    queryKey: ['me'],
+    queryFn: () => api<Me>('GET', '/me').catch((e: unknown) => {
+      // Who was signed in a moment ago has work on the screen: it is asked once more before that gives way to a sign-in.
+      if (client.getQueryData(['me']) === undefined) throw e
+      return new Promise((again) => setTimeout(again, 800)).then(() => api<Me>('GET', '/me'))
+    }),
+  })
   if (me.isPending) return null
   if (me.error instanceof ApiError && me.error.status === 401) {
     return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => client.setQueryData(['me'], m)} />

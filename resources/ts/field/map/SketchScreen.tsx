@@ -64,7 +64,9 @@ export function SketchScreen() {
   }
   const keep = async () => {
     const centre = map.current?.getCenter()
-    const [lon, lat] = lines[0]?.[0] ?? [centre?.lng ?? 0, centre?.lat ?? 0]
+    // The note stands over the middle of what was drawn.
+    const [xs, ys] = [lines.flat().map(([x]) => x), lines.flat().map(([, y]) => y)]
+    const [lon, lat] = xs.length ? [(Math.min(...xs) + Math.max(...xs)) / 2, Math.max(...ys)] : [centre?.lng ?? 0, centre?.lat ?? 0]
     await keepSketch({ at: new Date().toISOString(), note: note.trim(), lines, lon, lat })
     await navigate('/field')
   }

@@ -3,7 +3,7 @@ import { HEADS } from '../map/pegs'
 import type { GeometryKind, Peg } from '../types'
 
 /** A peg beside text, in legends and lists. The text says what it means, so it is hidden from readers. */
-export function PegMark({ head, colour, size = 22, stem = '#1D2B2E', geometry = 'point' }: Peg & { size?: number; stem?: string; geometry?: GeometryKind }) {
+export function PegMark({ head, colour, size = 22, stem = 'currentColor', geometry = 'point' }: Peg & { size?: number; stem?: string; geometry?: GeometryKind }) {
   if (geometry !== 'point') return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} />
   return (
     <svg width={(size * 18) / 26} height={size} viewBox="-9 -25 18 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
