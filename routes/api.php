@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AskedBackController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\DisputeController;
@@ -135,6 +136,10 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('programmes/{programme}/marks', [MarkController::class, 'store'])->can('manage', 'programme');
         Route::post('programmes/{programme}/trails', [TrailController::class, 'store'])->can('view', 'programme');
         Route::get('programmes/{programme}/trails.geojson', [TrailController::class, 'index'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/asked', [AskedBackController::class, 'index'])->can('manage', 'programme');
+        Route::get('layers/{layer}/records/{record}/asked', [AskedBackController::class, 'show'])->can('view', 'layer');
+        Route::post('layers/{layer}/records/{record}/asked', [AskedBackController::class, 'store'])->can('design', 'layer');
+        Route::delete('asked/{asked}', [AskedBackController::class, 'close'])->can('manage', 'asked');
         Route::get('programmes/{programme}/disputes', [DisputeController::class, 'index'])->can('manage', 'programme');
         Route::post('disputes/{dispute}', [DisputeController::class, 'settle'])->can('manage', 'dispute');
         Route::get('imports/{import}', [ImportController::class, 'show'])->can('manage', 'import');

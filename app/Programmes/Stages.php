@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Programmes;
 
+use App\Models\AskedBack;
 use App\Models\Audience;
 use App\Models\Dispute;
 use App\Models\Layer;
@@ -32,6 +33,8 @@ final class Stages
             ],
             'check' => [
                 'disputes' => Dispute::open($layers->modelKeys())->count(),
+                'answers' => AskedBack::query()->whereIn('layer_id', $layers->modelKeys())->whereNotNull('answered_at')->whereNull('closed_at')->count(),
+                'asked' => AskedBack::query()->whereIn('layer_id', $layers->modelKeys())->whereNull('answered_at')->whereNull('closed_at')->count(),
                 'today' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->where('received_at', '>=', $today)->count()),
                 'records' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->count()),
             ],

@@ -6,7 +6,9 @@ namespace Demo;
 
 use App\Models\Layer;
 use App\Models\Programme;
+use App\Models\Role;
 use App\Models\User;
+use App\Records\Asking;
 use App\Sync\SyncRound;
 use App\Trails\Trails;
 use Illuminate\Support\Facades\DB;
@@ -35,6 +37,17 @@ final class Morning
         $both = $walkers->pluck('created_by')->take(2)->map(static fn (int $id): User => User::query()->findOrFail($id))->all();
         if (count($both) === 2) {
             self::clash($nests, ...$both);
+        }
+        self::question($programme, $nests);
+    }
+
+    /** The desk wants to know more of a nest; whoever found it has not been near a signal since. */
+    private static function question(Programme $programme, Layer $nests): void
+    {
+        $by = $programme->members()->where('role', Role::Coordinator)->first()?->user;
+        $row = DB::table($nests->table())->where('deleted', 0)->where('f_status', 'lost')->whereNotIn('created_by', User::query()->whereIn('email', ['ines@example.test', 'mara@example.test'])->pluck('id'))->orderByDesc('collected_at')->first();
+        if ($by !== null && $row !== null) {
+            Asking::ask($by, $nests, $row, 'Was the whole clutch gone, or only the top layer?');
         }
     }
 

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Layer;
 use App\Models\Member;
+use App\Records\Asking;
 use App\Rights\LayerRights;
 use App\Sync\News;
 use App\Sync\SyncRound;
@@ -34,6 +35,7 @@ final class SyncController
             throw Refused::because('too_many', 'operations', count($operations), ['count' => count($operations), 'most' => SyncRound::MOST_OPERATIONS]);
         }
         $outcomes = SyncRound::for($request->user(), $request->json('device'))->take($operations);
+        $answered = Asking::answer($request->user(), $request->json('answers'));
         $this->note($request, $cursors);
         [$news, $lost] = $this->news($request, $cursors);
 
@@ -42,6 +44,8 @@ final class SyncController
             'outcomes' => $outcomes,
             'news' => (object) $news,
             'lost' => $lost,
+            'answered' => $answered,
+            'asked' => Asking::waiting($request->user()),
         ]);
     }
 

@@ -35,7 +35,7 @@ function notes({ stages }: ProgrammeWithStages): Partial<Record<Stage, StageNote
     plan: n('plan', 'questions') > 0 ? { text: t('note.questions', { n: n('plan', 'questions'), open: n('plan', 'open') }), tone: n('plan', 'open') > 0 ? 'warn' : 'plain' } : { text: t('note.people', { n: n('plan', 'people') }), tone: 'plain' },
     build: n('build', 'layers') === 0 ? { text: t('note.nolayer'), tone: 'warn' } : { text: t('note.layers', { n: n('build', 'layers') }), tone: 'well' },
     collect: n('collect', 'waiting') > 0 ? { text: t('note.waiting', { n: n('collect', 'waiting') }), tone: 'warn' } : { text: t('note.crew', { n: n('collect', 'crew') }), tone: 'plain' },
-    check: n('check', 'disputes') > 0 ? { text: t('note.disputes', { n: n('check', 'disputes') }), tone: 'warn' } : n('check', 'today') > 0 ? { text: t('note.today', { n: n('check', 'today') }), tone: 'warn' } : { text: t('note.records', { n: n('check', 'records') }), tone: 'plain' },
+    check: n('check', 'disputes') > 0 ? { text: t('note.disputes', { n: n('check', 'disputes') }), tone: 'warn' } : n('check', 'answers') > 0 ? { text: t('note.answers', { n: n('check', 'answers') }), tone: 'warn' } : n('check', 'today') > 0 ? { text: t('note.today', { n: n('check', 'today') }), tone: 'warn' } : { text: t('note.records', { n: n('check', 'records') }), tone: 'plain' },
     publish: { text: t('note.live', { n: n('publish', 'live') }), tone: n('publish', 'live') > 0 ? 'well' : 'plain' },
   }
 }

@@ -19,6 +19,7 @@ import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
+const AskedAll = lazy(() => import('./check/Asked').then((m) => ({ default: m.AskedAll })))
 const Decide = lazy(() => import('./check/Decide').then((m) => ({ default: m.Decide })))
 const BringList = lazy(() => import('./bring/BringList').then((m) => ({ default: m.BringList })))
 const BringPage = lazy(() => import('./bring/BringPage').then((m) => ({ default: m.BringPage })))
@@ -56,6 +57,7 @@ function Desk() {
           <Route path="collect" element={<Collect />} />
           <Route path="check" element={<Check />} />
           <Route path="check/decide" element={<Decide />} />
+          <Route path="check/asked" element={<AskedAll />} />
           <Route path="shelves" element={<Shelves />} />
           <Route path="publish" element={<Publish />} />
           <Route path="publish/map/:map" element={<MapEditor />} />

@@ -86,6 +86,9 @@ export type Draft = { key: string; begun_at: string; layer: number; values: Valu
 /** What the desk must know of this person's work: it clashed with somebody else's, or is held. Shown until it is read. */
 export type Note = { id?: number; record: string; name: string; outcome: 'clash' | 'held'; text: string; at: string }
 
+/** What the desk asks about a record that this person made; with the answer, until the server has it. */
+export type Asked = { id: number; layer: number; record: string; name: string | null; text: string; by: string | null; at: string; answer?: string; answered_here?: string }
+
 /** Drawn on the map with a finger, and what was noted beside it; on this phone alone. */
 export type Sketch = { id: number; at: string; note: string; lines: Place[][]; lon: number; lat: number }
 
@@ -101,6 +104,7 @@ class PhoneStore extends Dexie {
   takes!: EntityTable<Take, 'programme'>
   places!: EntityTable<PackPlaces, 'programme'>
   sketches!: EntityTable<Sketch, 'id'>
+  asked!: EntityTable<Asked, 'id'>
   trail!: EntityTable<TrailPoint, 'at'>
   notes!: EntityTable<Note, 'id'>
   outbox!: EntityTable<OutboxItem, 'seq'>
@@ -119,6 +123,7 @@ class PhoneStore extends Dexie {
     // Records that were fetched before say nothing of their version and whose they are: all are asked for once more.
     this.version(5).stores({}).upgrade((tx) => tx.table('cursors').toCollection().modify({ since: 0 }))
     this.version(6).stores({ takes: 'programme', places: 'programme', sketches: '++id' })
+    this.version(7).stores({ asked: 'id, record' })
   }
 }
 
@@ -150,7 +155,7 @@ const PHONES_OWN = ['device', 'seq', 'clock_offset_ms', 'light', 'text', 'format
 export async function welcome(me: Me): Promise<{ ok: true } | { ok: false; owner: string; waiting: number }> {
   const before = await meta<Me>('me')
   if (before && before.id !== me.id) {
-    const waiting = (await db.outbox.count()) + (await db.photos.count())
+    const waiting = (await db.outbox.count()) + (await db.photos.count()) + (await db.asked.filter((a) => a.answered_here !== undefined).count())
     if (waiting > 0) return { ok: false, owner: before.name, waiting }
     await db.transaction('rw', db.tables, async () => {
       await Promise.all(db.tables.filter((t) => t.name !== 'meta').map((t) => t.clear()))

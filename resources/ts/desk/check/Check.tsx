@@ -151,6 +151,12 @@ export function Check() {
             <Button component={Link} to={`/desk/p/${programme.id}/check/decide`} size="small">{t('decide.go')}</Button>
           </Sheet>
         )}
+        {(programme.stages.check.answers ?? 0) + (programme.stages.check.asked ?? 0) > 0 && (
+          <Sheet sx={{ py: 2.5, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 3, flexWrap: 'wrap' }}>
+            <span>{(programme.stages.check.answers ?? 0) > 0 ? t('asked.back', { n: programme.stages.check.answers ?? 0 }) : t('asked.open', { n: programme.stages.check.asked ?? 0 })}</span>
+            <Button component={Link} to={`/desk/p/${programme.id}/check/asked`} size="small" variant="outlined">{t('asked.see')}</Button>
+          </Sheet>
+        )}
         <Problems error={failed ?? records.error ?? layer.error} />
         <DataGrid key={id} density="compact" rows={records.data?.records ?? []} columns={columns} rowCount={records.data?.total ?? 0} loading={records.isPending}
           paginationMode="server" paginationModel={{ page, pageSize: 100 }} pageSizeOptions={[100]} onPaginationModelChange={(m) => setPage(m.page)}

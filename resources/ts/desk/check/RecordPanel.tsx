@@ -13,6 +13,7 @@ import { Problems } from '../../shared/parts/Problems'
 import { formatInstant, t, type TextKey } from '../../shared/texts'
 import type { Layer, RecordRow, RecordVersion } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
+import { AskedOf } from './Asked'
 import { about, type Dispute } from './dispute'
 import { AddFiles, RecordFiles } from './RecordFiles'
 import { Visits } from './Visits'
@@ -37,6 +38,7 @@ export function RecordPanel({ record, layer, zone, onEdit, onDelete, onRestored,
           <Values record={record} layer={layer} zone={zone} />
           {layer.visits_layer !== null && <Visits record={record} layer={layer} zone={zone} onAdd={onVisit} onOpen={onOpenVisit} />}
           <AddFiles record={record} layer={layer} onChanged={onRestored} />
+          <AskedOf layer={layer.id} record={record.id} author={record.author} mayAsk={layer.rights.design} />
         </>
       )}
     </Box>

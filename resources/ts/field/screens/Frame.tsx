@@ -17,16 +17,17 @@ export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: 
     const photos = await db.photos.where('state').equals('waiting').count()
     const refused = items.filter((i) => i.state === 'refused').length + (await db.photos.where('state').equals('refused').count())
     const notes = await db.notes.count()
-    return { notes, waiting: items.filter((i) => i.state === 'waiting').length, photos, refused, oldest: items.map((i) => i.saved_at).sort()[0] }
+    const asked = await db.asked.filter((a) => a.answered_here === undefined).count()
+    return { asked, notes, waiting: items.filter((i) => i.state === 'waiting').length, photos, refused, oldest: items.map((i) => i.saved_at).sort()[0] }
   })
   const count = box?.waiting ?? 0
   const photos = box?.photos ?? 0
   // Before the phone's store has been read nothing is claimed.
   const left = !box ? ' ' : box.refused ? t('strip.refused', { n: box.refused })
     : count > 0 ? t('strip.waiting', { n: count, age: age(box?.oldest ?? Date.now()) })
-    : photos > 0 ? t('strip.photos', { n: photos }) : box.notes > 0 ? t('strip.notes', { n: box.notes }) : t('strip.allsent')
+    : photos > 0 ? t('strip.photos', { n: photos }) : box.asked > 0 ? t('strip.asked', { n: box.asked }) : box.notes > 0 ? t('strip.notes', { n: box.notes }) : t('strip.allsent')
   const right = onSignIn ? t('strip.signin') : !sync.signal ? t('strip.nosignal') : sync.phase === 'sending' && (count > 0 || photos > 0) ? t('strip.sending') : sync.trouble ? t('strip.trouble') : t('strip.signal')
-  const tone = box?.refused || onSignIn || (count > 0 && !sync.signal) ? 'warn' : count > 0 || photos > 0 || sync.trouble || box?.notes ? 'busy' : 'well'
+  const tone = box?.refused || onSignIn || (count > 0 && !sync.signal) ? 'warn' : count > 0 || photos > 0 || sync.trouble || box?.notes || box?.asked ? 'busy' : 'well'
   return (
     <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', maxWidth: 640, mx: 'auto', bgcolor: 'background.default' }}>
       <ButtonBase onClick={() => (onSignIn ? onSignIn() : void navigate('/field/outbox'))} sx={{ display: 'block', flex: 'none' }}>

@@ -11,6 +11,7 @@ import { rescueFile, takeRescue } from '../rescue'
 import { giveUp, mend } from '../save'
 import { syncNow, useSync } from '../sync/sync'
 import { updates } from '../updates'
+import { AskedCard } from './AskedCard'
 import { Head } from './Head'
 
 /** What has not arrived yet, each with its state; and a way out for all of it. */
@@ -20,6 +21,7 @@ export function OutboxScreen() {
   const newer = useSyncExternalStore(updates.subscribe, updates.ready)
   const items = useLiveQuery(() => db.outbox.toArray())
   const photos = useLiveQuery(() => db.photos.toArray())
+  const asked = useLiveQuery(() => db.asked.toArray())
   const notes = useLiveQuery(() => db.notes.toArray())
   const layers = useLiveQuery(async () => new Map((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l])))
   const unsent = new Set(items?.map((i) => i.operation.record))
@@ -50,6 +52,7 @@ export function OutboxScreen() {
         {notes?.map((n) => (
           <Alert key={n.id} severity="info" variant="outlined" sx={{ mb: 3 }} action={<Button size="small" onClick={() => void db.notes.delete(n.id!)}>{t('note.read')}</Button>}>{t(`note.${n.outcome}`, { name: n.name, what: n.text })}</Alert>
         ))}
+        {asked?.map((a) => <AskedCard key={a.id} asked={a}><Button variant="outlined" color="inherit" onClick={() => void navigate(`/field/record/${a.record}`)}>{t('asked.record')}</Button></AskedCard>)}
         {said && <Alert severity={said.bad ? 'error' : 'success'} variant="outlined" sx={{ mb: 3 }} onClose={() => setSaid(null)}>{said.text}</Alert>}
         {empty && <Typography sx={{ py: 6, textAlign: 'center' }}>{t('outbox.empty')}</Typography>}
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>

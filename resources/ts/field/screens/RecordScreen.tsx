@@ -19,6 +19,7 @@ import { useFormat } from '../format'
 import { Needle } from '../Needle'
 import { beginChange, deleteRecord, restoreRecord } from '../save'
 import { syncNow } from '../sync/sync'
+import { AskedCard } from './AskedCard'
 import { WideButton } from './WideButton'
 import { Head } from './Head'
 
@@ -35,10 +36,10 @@ export function RecordScreen() {
     const layer = pack?.layers.find((l) => l.id === record?.layer)
     const visits = pack?.layers.find((l) => l.visits_of === layer?.id)
     const made = visits ? (await db.records.where('visited').equals(id).toArray()).filter((v) => !v.gone).sort((a, b) => b.collected_at.localeCompare(a.collected_at)) : []
-    return { record, layer, visits, made, zone: pack?.time_zone, photos: await db.photos.where('record').equals(id).toArray() }
+    return { record, layer, visits, made, zone: pack?.time_zone, photos: await db.photos.where('record').equals(id).toArray(), asked: await db.asked.where('record').equals(id).toArray() }
   }, [id])
   if (!found) return null
-  const { record, layer, photos, zone, visits, made } = found
+  const { record, layer, photos, zone, visits, made, asked } = found
   if (!record || !layer) return <Head title={t('record.gone')} />
   const { length, area } = measure(record.shape)
   // What is calculated is worked out here too: a record may be newer than its last round, and days go by.
@@ -64,6 +65,7 @@ export function RecordScreen() {
           </Box>
         )}
         {record.local && <Box><Pill tone={record.local === 'waiting' ? 'soft' : 'warn'}>{t(`list.${record.local}`)}</Pill></Box>}
+        {asked.map((a) => <AskedCard key={a.id} asked={a} />)}
         {record.gone && <Alert severity="warning" variant="outlined" action={<Button size="small" variant="outlined" onClick={() => void bringBack()}>{t('record.restore')}</Button>}>{t('record.deleted')}</Alert>}
         {photos.length > 0 && <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>{photos.map((p) => <FileThumb key={p.id} kind={kindOfType(p.type)} blob={p.blob} name={p.name} />)}</Box>}
         {photos.length === 0 && record.photos > 0 && <Typography color="text.secondary">{t('record.photos.desk', { n: record.photos })}</Typography>}

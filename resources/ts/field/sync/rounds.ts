@@ -2,7 +2,7 @@ import { ApiError, apiPacked } from '../../shared/api'
 import { t } from '../../shared/texts'
 import type { Box, Me, Problem, RecordRow } from '../../shared/types'
 import { after, rebuild } from '../ahead'
-import { db, deviceId, meta, setMeta, type Cursor, type OutboxItem, type PackLayer, type Told } from '../db'
+import { db, deviceId, meta, setMeta, type Asked, type Cursor, type OutboxItem, type PackLayer, type Told } from '../db'
 import { nameOf } from '../name'
 import { refreshPack } from '../packs/packs'
 
@@ -11,7 +11,8 @@ import { refreshPack } from '../packs/packs'
 type Outcome = { op: string | null; outcome: 'applied' | 'merged' | 'clash' | 'held' | 'refused'; record?: string; version?: number; problems?: Problem[]; clashes?: string[] }
 type NewsRecord = RecordRow & { mine: boolean }
 type News = { cursor: number; more: boolean; design: number; scope: 'all' | 'own'; records: NewsRecord[]; gone: string[]; outside?: string[] }
-type Answer = { server_time: string; outcomes: Outcome[]; news: Record<string, News>; lost: number[] }
+type Question = Omit<Asked, 'answer' | 'answered_here'>
+type Answer = { server_time: string; outcomes: Outcome[]; news: Record<string, News>; lost: number[]; asked?: Question[]; answered?: number[] }
 
 const BATCH = 100
 /** So long a round may take before it counts as lost; what was written by then is not written again. */
@@ -29,13 +30,15 @@ async function round(): Promise<boolean> {
   const batch = (await db.outbox.where('state').equals('waiting').sortBy('seq')).slice(0, most)
   const wanted = await cursorsWanted()
   const cursors = Object.fromEntries(wanted.map((c) => [c.layer, c.since]))
-  if (batch.length === 0 && Object.keys(cursors).length === 0) return false
+  const answers = (await db.asked.toArray()).filter((a) => a.answered_here !== undefined)
+  if (batch.length === 0 && answers.length === 0 && Object.keys(cursors).length === 0) return false
   const waiting = (await db.outbox.count()) + (await db.photos.where('state').equals('waiting').count())
   let answer: Answer
   try {
     answer = await apiPacked<Answer>('/sync', {
       device: await deviceId(), sent_at: new Date().toISOString(), waiting: waiting - batch.length,
       operations: batch.map((item) => item.operation), cursors, ...(await narrowed(wanted)),
+      ...(answers.length ? { answers: answers.map((a) => ({ ask: a.id, text: a.answer, at: a.answered_here })) } : {}),
     }, PATIENCE_MS)
   } catch (e) {
     if (!(e instanceof ApiError) || e.status !== 413) throw e
@@ -43,6 +46,7 @@ async function round(): Promise<boolean> {
   }
   if (!Array.isArray(answer?.outcomes)) throw new Error(t('failure.failed'))
   await settle(batch, answer.outcomes)
+  await takeQuestions(answer)
   const { packs, again } = await takeNews(answer)
   if (packs) await refreshPack()
   await setMeta('clock_offset_ms', new Date(answer.server_time).getTime() - Date.now())
@@ -113,6 +117,17 @@ async function settle(batch: OutboxItem[], outcomes: Outcome[]) {
         await db.notes.add({ record: op.record, name: item.name, outcome: held ? 'held' : 'clash', text: held ? (outcome.problems?.map((p) => p.message).join(' ') ?? '') : fields.join(', '), at: new Date().toISOString() })
       }
     }
+  })
+}
+
+/** What the desk asks now. An answer stays here until the server says that it has it. */
+async function takeQuestions({ asked, answered }: Answer) {
+  if (!asked) return
+  await db.transaction('rw', db.asked, async () => {
+    await db.asked.bulkDelete(answered ?? [])
+    const waiting = new Set((await db.asked.filter((a) => a.answered_here !== undefined).toArray()).map((a) => a.id))
+    await db.asked.filter((a) => !waiting.has(a.id)).delete()
+    await db.asked.bulkPut(asked.filter((a) => !waiting.has(a.id)).map(({ id, layer, record, name, text, by, at }) => ({ id, layer, record, name, text, by, at })))
   })
 }
 

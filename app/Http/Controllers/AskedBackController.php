@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\AskedBack;
+use App\Models\Layer;
+use App\Models\Programme;
+use App\Records\Asking;
+use App\Storage\Records;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use OpenApi\Attributes as OA;
+use PinYard\Record\RecordId;
+
+/** Questions of the desk about records; phones get and answer them with their sync rounds. */
+final class AskedBackController
+{
+    private const MOST = 200;
+
+    #[OA\Get(path: '/api/v1/programmes/{programme}/asked', summary: 'What was asked back and is not closed, answered ones first', tags: ['Check'], responses: [new OA\Response(response: 200, description: 'Up to 200 questions with their answers')])]
+    public function index(Programme $programme): JsonResponse
+    {
+        $found = AskedBack::query()->whereIn('layer_id', $programme->layers()->pluck('id'))->whereNull('closed_at')->with('layer.programme')->orderByRaw('answered_at is null')->orderBy('id')->limit(self::MOST)->get();
+
+        return new JsonResponse($found->map(Asking::present(...))->values()->all());
+    }
+
+    #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/asked', summary: 'What was asked about a record', tags: ['Check'], responses: [new OA\Response(response: 200, description: 'The questions, the newest first')])]
+    public function show(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        $found = AskedBack::query()->where('layer_id', $layer->id)->where('record_id', self::record($request, $layer, $record)->id)->with('layer.programme')->orderByDesc('id')->limit(self::MOST)->get();
+
+        return new JsonResponse($found->map(Asking::present(...))->values()->all());
+    }
+
+    #[OA\Post(path: '/api/v1/layers/{layer}/records/{record}/asked', summary: 'Ask whoever made a record', tags: ['Check'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['text'], properties: [new OA\Property(property: 'text', type: 'string', maxLength: 500)])), responses: [new OA\Response(response: 201, description: 'The question')])]
+    public function store(Request $request, Layer $layer, string $record): JsonResponse
+    {
+        return new JsonResponse(Asking::present(Asking::ask($request->user(), $layer, self::record($request, $layer, $record), $request->json('text'))), 201);
+    }
+
+    #[OA\Delete(path: '/api/v1/asked/{asked}', summary: 'Close a question', tags: ['Check'], responses: [new OA\Response(response: 200, description: 'The question, closed')])]
+    public function close(AskedBack $asked): JsonResponse
+    {
+        $asked->update(['closed_at' => $asked->closed_at ?? now()]);
+
+        return new JsonResponse(Asking::present($asked));
+    }
+
+    private static function record(Request $request, Layer $layer, string $record): object
+    {
+        return Records::seenBy($request->user(), $layer)->where('id', RecordId::of($record, 'record')->bytes())->first() ?? abort(404);
+    }
+}

@@ -1,0 +1,50 @@
+import { expect, test } from '@playwright/test'
+import { apiAs, CREW, desk, nestOperation, nestPatrol, PHONE, phoneWithPack } from './yard'
+import { v7 as uuid } from 'uuid'
+
+test.use(PHONE)
+
+/** A question of the desk is read and answered on the phone, without signal too, and the answer comes back. */
+test('the desk asks back about a record, the crew answers where there is no signal, the desk reads it', async ({ browser, context, playwright, baseURL }) => {
+  test.setTimeout(240_000)
+  const code = `AB-${Math.random().toString(36).slice(2, 7).toUpperCase()}`
+  const crew = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), CREW)
+  const { programme, layer } = await nestPatrol(crew)
+  const operation = nestOperation(layer, code)
+  expect((await crew.post('/sync', { device: uuid(), operations: [operation], cursors: {} })).status()).toBe(200)
+
+  const office = await desk(browser)
+  await office.goto(`/desk/p/${programme}/check?layer=${layer}&record=${operation.record}`)
+  const section = office.getByRole('region', { name: 'Asked back' })
+  const ask = section.getByRole('button', { name: 'Ask', exact: true })
+  await expect(ask).toBeDisabled()
+  await section.getByLabel('Ask Ines Calder').fill('Is the stake on the seaward side?')
+  await ask.click()
+  await expect(section.getByText('No answer yet')).toBeVisible()
+
+  const page = await phoneWithPack(context)
+  await expect(page.getByTestId('strip')).toContainText('1 question from the desk')
+  await context.setOffline(true)
+  await page.getByTestId('strip').click()
+  await expect(page.getByText('Is the stake on the seaward side?')).toBeVisible()
+  await page.getByRole('button', { name: 'See the record' }).click()
+  await expect(page.getByRole('heading', { name: code })).toBeVisible()
+  const answer = page.getByRole('button', { name: 'Answer', exact: true })
+  await expect(answer).toBeDisabled()
+  await page.getByLabel('Your answer').fill('Yes, two steps from the reeds')
+  await answer.click()
+  await expect(page.getByText('Your answer goes with the next sync.')).toBeVisible()
+  await page.reload()
+  await expect(page.getByText('Your answer goes with the next sync.')).toBeVisible()
+  await context.setOffline(false)
+  await expect(page.getByText('Is the stake on the seaward side?')).toHaveCount(0, { timeout: 60_000 })
+
+  await office.goto(`/desk/p/${programme}/check`)
+  await expect(office.getByText('1 answer has come back')).toBeVisible()
+  await office.getByRole('link', { name: 'Read' }).click()
+  await expect(office.getByText('Yes, two steps from the reeds')).toBeVisible()
+  // Answered ones come first; the demo has one more that waits.
+  await office.getByRole('button', { name: 'Close' }).first().click()
+  await expect(office.getByText('Yes, two steps from the reeds')).toHaveCount(0)
+  await expect(office.getByText('No answer yet')).toBeVisible()
+})
