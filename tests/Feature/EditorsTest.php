@@ -150,7 +150,7 @@ describe('a programme', function (): void {
         expect($stages['plan']['people'])->toBe(2)
             ->and($stages['build']['layers'])->toBe(1)
             ->and($stages['collect'])->toBe(['crew' => 1, 'waiting' => 9])
-            ->and($stages['check'])->toBe(['disputes' => 0, 'today' => 2, 'records' => 2])
+            ->and($stages['check'])->toBe(['disputes' => 0, 'answers' => 0, 'asked' => 0, 'today' => 2, 'records' => 2])
             ->and($stages['publish'])->toBe(['live' => 0, 'all' => 0]);
         $people = $this->getJson("/api/v1/programmes/{$programme->id}/people")->json('people');
         expect(array_column($people, 'waiting', 'role'))->toBe(['coordinator' => 0, 'crew' => 9]);

@@ -45,7 +45,7 @@ export function FilesInput({ place, files, onChange, onRefused, prepare, onOpen,
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2.5 }}>
         {mine.map((f) => <FileThumb key={f.id} kind={place.kind} blob={f.blob} name={f.name} {...(onOpen && place.kind === 'photo' ? { onOpen: () => onOpen(f) } : {})} onRemove={() => onChange(files.filter((x) => x.id !== f.id))} />)}
         {mine.length < place.most && (
-          <Box component="label" sx={{ minWidth: 104, px: 2, height: 88, border: '2px dashed', borderRadius: 2, display: 'grid', placeItems: 'center', placeContent: 'center', gap: 0.5, fontWeight: 650, cursor: 'pointer', '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>
+          <Box component="label" sx={{ position: 'relative', minWidth: 104, px: 2, height: 88, border: '2px dashed', borderRadius: 2, display: 'grid', placeItems: 'center', placeContent: 'center', gap: 0.5, fontWeight: 650, cursor: 'pointer', '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>
             <Icon aria-hidden /> {t(`form.add.${place.kind}`)}
             {input}
           </Box>
