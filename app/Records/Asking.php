@@ -9,6 +9,7 @@ use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
 use App\Storage\Records;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
@@ -60,8 +61,10 @@ final class Asking
     public static function waiting(User $user): array
     {
         $out = [];
-        foreach (AskedBack::waitingFor($user)->with('layer.programme')->orderBy('id')->limit(200)->get() as $asked) {
-            if (LayerRights::of($user, $asked->layer)->maySee()) {
+        /** @var Collection<int, AskedBack> $found */
+        $found = AskedBack::waitingFor($user)->with('layer.programme')->orderBy('id')->limit(200)->get();
+        foreach ($found as $asked) {
+            if (! $asked->layer->trashed() && LayerRights::of($user, $asked->layer)->maySee()) {
                 $out[] = self::present($asked);
             }
         }
@@ -88,6 +91,6 @@ final class Asking
         $told = is_string($at) && preg_match('/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d+)?Z$/D', $at) === 1 ? rescue(static fn (): Carbon => Carbon::parse($at), null, false) : null;
 
         // A phone's clock may be wrong; an answer is not from before the question could be read, nor from the future.
-        return $told instanceof Carbon && $told->isPast() && $told->year > 2000 ? $told->utc() : now();
+        return $told instanceof Carbon && $told->isPast() && $told->year > 2000 ? $told : Carbon::now();
     }
 }

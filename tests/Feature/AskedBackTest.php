@@ -69,6 +69,10 @@ it('tells a phone no more of what was closed, or of a layer that it may not see 
     $this->actingAs($this->desk)->deleteJson("/api/v1/asked/$id")->assertOk();
     expect(($this->round)($this->ann)['asked'])->toBe([]);
     ($this->ask)()->assertCreated();
+    $this->layer_->throwAway($this->desk);
+    expect(($this->round)($this->ann)['asked'])->toBe([]);
+    $this->layer_->restore();
+    expect(($this->round)($this->ann)['asked'])->toHaveCount(1);
     $this->programme_->members()->where('user_id', $this->ann->id)->delete();
     expect(($this->round)($this->ann)['asked'])->toBe([]);
 });

@@ -9,6 +9,7 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Records\Asking;
 use App\Storage\Records;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
@@ -22,6 +23,7 @@ final class AskedBackController
     #[OA\Get(path: '/api/v1/programmes/{programme}/asked', summary: 'What was asked back and is not closed, answered ones first', tags: ['Check'], responses: [new OA\Response(response: 200, description: 'Up to 200 questions with their answers')])]
     public function index(Programme $programme): JsonResponse
     {
+        /** @var Collection<int, AskedBack> $found */
         $found = AskedBack::query()->whereIn('layer_id', $programme->layers()->pluck('id'))->whereNull('closed_at')->with('layer.programme')->orderByRaw('answered_at is null')->orderBy('id')->limit(self::MOST)->get();
 
         return new JsonResponse($found->map(Asking::present(...))->values()->all());
@@ -30,6 +32,7 @@ final class AskedBackController
     #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/asked', summary: 'What was asked about a record', tags: ['Check'], responses: [new OA\Response(response: 200, description: 'The questions, the newest first')])]
     public function show(Request $request, Layer $layer, string $record): JsonResponse
     {
+        /** @var Collection<int, AskedBack> $found */
         $found = AskedBack::query()->where('layer_id', $layer->id)->where('record_id', self::record($request, $layer, $record)->id)->with('layer.programme')->orderByDesc('id')->limit(self::MOST)->get();
 
         return new JsonResponse($found->map(Asking::present(...))->values()->all());
