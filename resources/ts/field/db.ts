@@ -23,7 +23,7 @@ export type PackLayer = {
 }
 export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; /** Longest edge of photos in pixels. */ photo_edge?: number | null; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; /** How many places it carries. */ places?: number; layers: PackLayer[]; fetched_at?: string; /** Bytes of maps and places that are newer on the server. */ newer?: number }
 /** Up to where a layer's news have been taken in. */
-export type Cursor = { layer: number; since: number; scope?: 'all' | 'own'; /** Nothing of the layer was here when this began. */ filling?: boolean }
+export type Cursor = { layer: number; since: number; scope?: 'all' | 'own'; /** Nothing of the layer was here when this began. */ filling?: boolean; /** A name of its own for each filling from nothing. */ begun?: string }
 /** What this phone takes of a programme: all layers but some, the whole area or a part. */
 export type Take = { programme: number; without: number[]; area: Box | null; /** The part that the records here were asked for in; the wanted one, once it has been fetched. */ held?: Box | null; paused: boolean }
 /** Named places: name, what it is of, longitude, latitude. */

@@ -8,7 +8,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Problems } from '../../shared/parts/Problems'
-import { ago, t } from '../../shared/texts'
+import { ago, formatNumber, t } from '../../shared/texts'
 import { db, type Pack, type Take } from '../db'
 import { syncNow } from '../sync/sync'
 import { getPack, packBytes, pause, resume, takenOf, takeOf } from './packs'
@@ -55,7 +55,7 @@ export function PackCard({ pack, here, reachable, free }: Props) {
   return (
     <Paper component="section" aria-label={pack.name} variant="outlined" sx={{ p: 4, display: 'grid', gap: 2.5, '& .MuiButton-root': { minHeight: 52 } }}>
       <Typography variant="h2">{pack.name}</Typography>
-      <Typography>{shown.map((l) => `${l.title} (${l.records.toLocaleString('en')})`).join(', ') || t('packs.nolayer')}</Typography>
+      <Typography>{shown.map((l) => `${l.title} (${formatNumber(l.records)})`).join(', ') || t('packs.nolayer')}</Typography>
       <Typography variant="body2" color="text.secondary">
         {[pack.crew, mb(bytes), take.area && t('packs.part'), here?.fetched_at && !filling ? t('packs.here', { ago: ago(here.fetched_at) }) : null].filter(Boolean).join(' · ')}
       </Typography>

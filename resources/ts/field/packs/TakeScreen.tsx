@@ -46,7 +46,7 @@ function Choice({ pack, take }: { pack: Pack; take: Take }) {
   const layers = pack.layers.filter((l) => l.visits_of === null)
   const known = area ? counts.data : undefined
   const bytes = packBytes(pack, without, known)
-  const take1 = async () => {
+  const fetchIt = async () => {
     setShare(0)
     try {
       const whole = await getPack(pack, { without, area }, setShare)
@@ -84,7 +84,7 @@ function Choice({ pack, take }: { pack: Pack; take: Take }) {
         <Problems error={error ?? counts.error} />
       </Box>
       <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none' }}>
-        <WideButton disabled={share !== null || without.length >= layers.length} onClick={() => void take1()}>{share !== null ? t('packs.maps', { share: Math.round(100 * share) }) : t('packs.take', { size: mb(bytes) })}</WideButton>
+        <WideButton disabled={share !== null || without.length >= layers.length} onClick={() => void fetchIt()}>{share !== null ? t('packs.maps', { share: Math.round(100 * share) }) : t('packs.take', { size: mb(bytes) })}</WideButton>
       </Box>
     </>
   )

@@ -1,3 +1,4 @@
+import { v7 as uuid } from 'uuid'
 import { api } from '../../shared/api'
 import type { Backdrop, Box } from '../../shared/types'
 import { db, type Pack, type PackLayer, type Take } from '../db'
@@ -76,7 +77,7 @@ async function keep(pack: Pack): Promise<void> {
     const newer = (await missing(pack)).reduce((sum, b) => sum + b.bytes, 0)
     const places = (await db.places.get(pack.programme))?.rows.length ?? 0
     await db.packs.put({ ...pack, layers, fetched_at: new Date().toISOString(), newer: newer + (places === (pack.places ?? 0) ? 0 : (pack.places ?? 0) * PLACE_BYTES) })
-    for (const layer of layers) if (!(await db.cursors.get(layer.id))) await db.cursors.put({ layer: layer.id, since: 0, filling: true })
+    for (const layer of layers) if (!(await db.cursors.get(layer.id))) await db.cursors.put({ layer: layer.id, since: 0, filling: true, begun: uuid() })
   })
 }
 

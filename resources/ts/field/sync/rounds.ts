@@ -47,7 +47,7 @@ async function round(): Promise<boolean> {
   if (!Array.isArray(answer?.outcomes)) throw new Error(t('failure.failed'))
   await settle(batch, answer.outcomes)
   await takeQuestions(answer)
-  const { packs, again } = await takeNews(answer)
+  const { packs, again } = await takeNews(answer, wanted)
   if (packs) await refreshPack()
   await setMeta('clock_offset_ms', new Date(answer.server_time).getTime() - Date.now())
   const answered = new Set(answer.outcomes.map((o) => o.op))
@@ -146,7 +146,7 @@ function strip({ ...record }: Told & { told?: unknown; local?: unknown }): Told 
 const layersHere = async () => new Map<number, PackLayer>((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l]))
 
 /** @returns whether a design has changed, so that the pack must be fetched again; whether there is more to fetch at once */
-async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolean }> {
+async function takeNews(answer: Answer, wanted: Cursor[]): Promise<{ packs: boolean; again: boolean }> {
   const layers = await layersHere()
   const me = (await meta<Me>('me'))?.name ?? null
   let designChanged = false
@@ -157,10 +157,15 @@ async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolea
       const id = Number(key)
       const layer = layers.get(id)
       const cursor = await db.cursors.get(id)
-      if (cursor?.scope && cursor.scope !== news.scope) {
+      // Meanwhile another part was chosen, or the layer left behind: what was asked for before says nothing of it now.
+      if (!cursor || cursor.begun !== wanted.find((c) => c.layer === id)?.begun) {
+        again = true
+        continue
+      }
+      if (cursor.scope && cursor.scope !== news.scope) {
         // What this person may see of the layer has changed: others' records go, or all are fetched.
         if (news.scope === 'own') await db.records.where('layer').equals(id).filter((r) => !r.mine && !r.local).delete()
-        await db.cursors.put({ layer: id, since: 0, scope: news.scope, filling: true })
+        await db.cursors.put({ ...cursor, since: 0, scope: news.scope, filling: true })
         again = true
         continue
       }
@@ -177,7 +182,7 @@ async function takeNews(answer: Answer): Promise<{ packs: boolean; again: boolea
       }
       // What left the part that was taken leaves the phone, unless something of it is on its way.
       await db.records.bulkDelete((news.outside ?? []).filter((id) => !unsent.has(id)))
-      await db.cursors.put({ layer: id, since: news.cursor, scope: news.scope, ...(cursor?.filling && news.more ? { filling: true } : {}) })
+      await db.cursors.put({ ...cursor, since: news.cursor, scope: news.scope, filling: cursor.filling === true && news.more })
       if (layer && news.design !== layer.design_version) designChanged = true
     }
     for (const id of answer.lost) {
