@@ -1,7 +1,7 @@
-import { useLiveQuery } from 'dexie-react-hooks'
 import type { Format } from '../shared/form/coordinates'
-import { meta, setMeta } from './db'
+import { setMeta } from './db'
+import { useMeta } from './here'
 
 /** How this phone writes places; kept, as people read what their maps have. */
-export const useFormat = (): Format => useLiveQuery(() => meta<Format>('format')) ?? 'decimal'
+export const useFormat = (): Format => useMeta<Format>('format') ?? 'decimal'
 export const setFormat = (format: Format) => void setMeta('format', format)

@@ -1,6 +1,6 @@
-import { useLiveQuery } from 'dexie-react-hooks'
 import { useEffect, useState } from 'react'
-import { meta, setMeta, type Fix } from './db'
+import { setMeta, type Fix } from './db'
+import { useMeta } from './here'
 
 export type Position = { lon: number; lat: number; accuracy: number; at: number; altitude: number | null; satellites?: number | null; type?: string | null }
 export type PositionState = { position: Position | null; denied: boolean }
@@ -45,7 +45,7 @@ function mean(fixes: Position[]): Position {
 }
 
 /** Address of the bridge to a receiver outside the phone; none for the phone's own. */
-export const useReceiver = (): string | null => useLiveQuery(() => meta<string>('receiver')) ?? null
+export const useReceiver = (): string | null => useMeta<string>('receiver') ?? null
 export const setReceiver = (address: string) => setMeta('receiver', address.trim() || undefined)
 
 type Told = { lon: number; lat: number; altitude: number | null; accuracy: number | null; satellites: number | null; type: string; at: string | null } | null

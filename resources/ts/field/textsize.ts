@@ -1,9 +1,9 @@
-import { useLiveQuery } from 'dexie-react-hooks'
-import { meta, setMeta } from './db'
+import { setMeta } from './db'
+import { useMeta } from './here'
 
 /** Size of the texts on this phone: all sizes follow the page's own. */
 export type TextSize = 'usual' | 'big'
-export const useTextSize = (): TextSize => useLiveQuery(() => meta<TextSize>('text')) ?? 'usual'
+export const useTextSize = (): TextSize => useMeta<TextSize>('text') ?? 'usual'
 export const setTextSize = (size: TextSize) => void setMeta('text', size)
 
 /** Pixels of one rem. */

@@ -1,6 +1,6 @@
-import { useLiveQuery } from 'dexie-react-hooks'
 import { api, ApiError } from '../shared/api'
 import { db, deviceId, meta, setMeta, type TrailPoint } from './db'
+import { useMeta } from './here'
 import { metres } from './position'
 
 /**
@@ -16,7 +16,7 @@ const KEEP_MS = 3 * 86_400_000
 
 type On = { since: string; programme: number } | null
 
-export const useTrailOn = (): On => useLiveQuery(() => meta<On>('trail')) ?? null
+export const useTrailOn = (): On => useMeta<On>('trail') ?? null
 export const startTrail = (programme: number) => setMeta('trail', { since: new Date().toISOString(), programme })
 export const stopTrail = () => setMeta('trail', null)
 

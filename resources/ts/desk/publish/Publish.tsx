@@ -22,11 +22,13 @@ export function Publish() {
   const base = `/programmes/${programme.id}`
   const maps = useQuery({ queryKey: ['maps', programme.id], queryFn: () => api<MapDoc[]>('GET', `${base}/maps`) })
   const boards = useQuery({ queryKey: ['boards', programme.id], queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`) })
-  const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `${base}/layers`) })
-  const first = layers.data?.[0]
+  const ofLayers = { queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `${base}/layers`) }
+  const layers = useQuery(ofLayers)
   const make = async (kind: 'map' | 'board') => {
-    if (!first) return
     try {
+      // Whoever clicks before the layers have come waits for them, and the click is not lost.
+      const first = (await client.ensureQueryData(ofLayers))[0]
+      if (!first) return
       const made = kind === 'map'
         ? await api<MapDoc>('POST', `${base}/maps`, { layer: first.id, title: t('publish.map.title', { layer: first.title }) })
         : await api<BoardDoc>('POST', `${base}/boards`, { title: t('publish.board.title', { programme: programme.name }) })
@@ -36,7 +38,7 @@ export function Publish() {
       setError(caught)
     }
   }
-  if (layers.data && !first) {
+  if (layers.data?.length === 0) {
     return <Box sx={{ p: 5 }}><Empty title={t('publish.nolayer')} action={<Button component={Link} to={`/desk/p/${programme.id}/build/new`}>{t('build.new')}</Button>}>{t('publish.nolayer.text')}</Empty></Box>
   }
   return (

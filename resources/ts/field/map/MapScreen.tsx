@@ -15,14 +15,15 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import { useLiveQuery } from 'dexie-react-hooks'
 import type { Map as MapLibre } from 'maplibre-gl'
-import { useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { formatInstant, t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
 import { useLight } from '../light'
-import { db, meta, setMeta, type PackLayer, type PhoneRecord, type Sketch, type TrailPoint } from '../db'
+import { db, setMeta, type PackLayer, type PhoneRecord, type Sketch, type TrailPoint } from '../db'
+import { useMeta, usePacks } from '../here'
 import { useRecords } from '../records'
 import { WideButton } from '../screens/WideButton'
 import { LayersSheet } from './LayersSheet'
@@ -42,10 +43,10 @@ export function MapScreen() {
   const { position, denied } = usePosition()
   const [crosshair, setCrosshair] = useState(false)
   const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
-  const chosen = useLiveQuery(async () => (await meta<number>('layer')) ?? null)
+  const chosen = useMeta<number>('layer')
   const [opening] = useState(leftAt)
   const map = useRef<MapLibre | null>(null)
-  const packs = useLiveQuery(() => db.packs.toArray())
+  const packs = usePacks()
   // Large, and not needed for the first thing one does: so what comes first does not wait for them.
   const backdrops = useLiveQuery(() => db.backdrops.toArray())
   const [choosing, setChoosing] = useState(false)
@@ -54,9 +55,9 @@ export function MapScreen() {
   const [found, setFound] = useState(foundPlace)
   const [view, setView] = useState<Extent | null>(null)
   const format = useFormat()
-  const grid = useLiveQuery(() => meta<boolean>('grid')) ?? false
+  const grid = useMeta<boolean>('grid') ?? false
   const sketches = useLiveQuery(() => db.sketches.toArray())
-  const hidden = useLiveQuery(() => meta<number[]>('hidden')) ?? NONE
+  const hidden = useMeta<number[]>('hidden') ?? NONE
   const trail = useTrailOn()
   const way = useLiveQuery(() => db.trail.where('at').above(new Date().setHours(0, 0, 0, 0)).toArray())
   const everything = useRecords()
@@ -77,6 +78,8 @@ export function MapScreen() {
   const place = useCrosshair ? center : position
   const nearest = useMemo(() => (place && records ? nearestOf(place, records.filter((r) => !r.visited)) : null), [place, records])
 
+  const mapMayCome = useMapMayCome(records !== undefined && (position !== null || denied))
+
   if (!packs || !pack) return null
   const add = () => {
     if (!layer || !place) return
@@ -87,7 +90,7 @@ export function MapScreen() {
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        {backdrops && (
+        {backdrops && mapMayCome && (
           <LazyMap label={pack.name} controls={false} backdrops={backdrops.map((b) => ({ key: b.key, data: b.data }))} extent={opening ?? pack.area} padding={opening ? 0 : 20} layers={layers} position={position}
             onReady={(m) => { map.current = m }} selected={found && { id: '', ...found }}
             onMove={({ lon, lat, extent }) => { openAt(extent); setCenter({ lon, lat }); setView(extent) }} onPick={(p) => p && (p.id.startsWith('sketch:') ? setSketch(Number(p.id.slice(7))) : void navigate(`/field/record/${p.id}`))} />
@@ -134,6 +137,19 @@ export function MapScreen() {
       </Box>
     </>
   )
+}
+
+/** The map's code keeps a slow phone busy for a second: where one stands, the wide button and the records come first. */
+function useMapMayCome(placed: boolean): boolean {
+  const [waited, setWaited] = useState(false)
+  useEffect(() => {
+    const later = setTimeout(() => setWaited(true), 1_200)
+    return () => clearTimeout(later)
+  }, [])
+  // Once it is there it stays, whatever becomes of the fix.
+  const [come, setCome] = useState(false)
+  if ((placed || waited) && !come) setCome(true)
+  return come
 }
 
 /** What was noted beside a sketch, and the way to take it off the map. */

@@ -12,7 +12,8 @@ import type { MapLayer } from '../../shared/map/MapView'
 import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
 import type { Box as Extent } from '../../shared/types'
-import { db, meta, setMeta } from '../db'
+import { db, setMeta } from '../db'
+import { useMeta } from '../here'
 import { areaIn, lengthIn, UNITS, type Units } from '../units'
 import { usePosition } from '../position'
 import { Head } from '../screens/Head'
@@ -25,7 +26,7 @@ export function MeasureScreen() {
   const map = useRef<MapLibre | null>(null)
   const [corners, setCorners] = useState<Place[]>([])
   const [centre, setCentre] = useState<Place | null>(null)
-  const units = useLiveQuery(() => meta<Units>('units')) ?? 'metric'
+  const units = useMeta<Units>('units') ?? 'metric'
   const data = useLiveQuery(async () => ({ packs: await db.packs.toArray(), backdrops: await db.backdrops.toArray() }))
   const [opening] = useState<Extent | null>(leftAt)
   // The edge to the cross is measured before it is taken, so that one sees how far it is without a tap.

@@ -1,11 +1,10 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { useLiveQuery } from 'dexie-react-hooks'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import { db } from '../db'
+import { usePacks } from '../here'
 import { Head } from '../screens/Head'
 import { PackCard } from './PackCard'
 import { fetchPacks } from './packs'
@@ -15,7 +14,7 @@ import { mb, useFree } from './room'
 /** What this phone can carry, how large it is, and what it carries already. */
 export function PackScreen() {
   const offered = useQuery({ queryKey: ['packs'], queryFn: fetchPacks })
-  const stored = useLiveQuery(() => db.packs.toArray())
+  const stored = usePacks()
   const free = useFree()
   const list = offered.data ?? stored ?? []
   return (

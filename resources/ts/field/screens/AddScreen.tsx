@@ -14,7 +14,8 @@ import { compileRules, defaults, filled, type FieldProblem, type Here } from '..
 import { ago, t } from '../../shared/texts'
 import { useAreas } from '../areas'
 import type { Values } from '../../shared/types'
-import { db, meta, type Draft, type PackLayer } from '../db'
+import { db, type Draft, type PackLayer } from '../db'
+import { useMeta } from '../here'
 import { MarkUp } from '../photos/MarkUp'
 import { prepared } from '../photos/picture'
 import { farAway, metres, readFix } from '../position'
@@ -115,7 +116,7 @@ function Form({ layer, zone, edge, first, asked, onAnew }: { layer: PackLayer; z
     await db.drafts.delete(draft.key)
     await navigate(draft.from ? `/field/record/${draft.record}` : '/field')
   }
-  const last = useLiveQuery(() => meta<Values>(`last-${layer.id}`), [layer.id])
+  const last = useMeta<Values>(`last-${layer.id}`)
   // What names a record is never the same as last, and neither is what is worked out.
   const sameAsLast = Object.fromEntries(layer.design.fields.filter((f) => f.key !== layer.name_field && f.kind !== 'calculated' && last?.[f.key] !== undefined && last[f.key] !== null).map((f) => [f.key, last![f.key]!]))
   const count = problems.length + refused.length

@@ -1,25 +1,17 @@
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
-import { useLiveQuery } from 'dexie-react-hooks'
 import type { ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { Strip } from '../../shared/parts/Strip'
 import { age, t } from '../../shared/texts'
-import { db } from '../db'
+import { useWaiting } from '../here'
 import { useSync } from '../sync/sync'
 
 /** The strip that is never hidden, and the screen below it. */
 export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: (() => void) | undefined }) {
   const navigate = useNavigate()
   const sync = useSync()
-  const box = useLiveQuery(async () => {
-    const items = await db.outbox.toArray()
-    const photos = await db.photos.where('state').equals('waiting').count()
-    const refused = items.filter((i) => i.state === 'refused').length + (await db.photos.where('state').equals('refused').count())
-    const notes = await db.notes.count()
-    const asked = await db.asked.filter((a) => a.answered_here === undefined).count()
-    return { asked, notes, waiting: items.filter((i) => i.state === 'waiting').length, photos, refused, oldest: items.map((i) => i.saved_at).sort()[0] }
-  })
+  const box = useWaiting()
   const count = box?.waiting ?? 0
   const photos = box?.photos ?? 0
   // Before the phone's store has been read nothing is claimed.

@@ -1,14 +1,13 @@
 import PlaceOutlined from '@mui/icons-material/PlaceOutlined'
 import Box from '@mui/material/Box'
-import ButtonBase from '@mui/material/ButtonBase'
 import OutlinedInput from '@mui/material/OutlinedInput'
-import { useLiveQuery } from 'dexie-react-hooks'
-import { useDeferredValue, useMemo, useState } from 'react'
+import { memo, useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { PegMark } from '../../shared/parts/PegMark'
 import { t } from '../../shared/texts'
 import type { Peg } from '../../shared/types'
-import { db, type PackLayer, type PhoneRecord } from '../db'
+import type { PackLayer, PhoneRecord } from '../db'
+import { useLayers } from '../here'
 import { foremost, placesNamed, reader, search, usePlaces, type FoundPlace } from '../finding'
 import { openAtPlace } from '../map/view'
 import { useRecords } from '../records'
@@ -22,7 +21,7 @@ export function ListScreen() {
   const navigate = useNavigate()
   const { position } = usePosition()
   const [text, setText] = useState('')
-  const layers = useLiveQuery(async () => new Map((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l])))
+  const layers = useLayers()
   const records = useRecords()
   // Typing goes first; what is found follows.
   const asked = useDeferredValue(text)
@@ -35,45 +34,62 @@ export function ListScreen() {
   }, [records, layers])
   const hits = useMemo(() => search(readied, asked), [readied, asked])
   const found = useMemo(() => nearestFirst(hits, position), [hits, position])
-  const show = async (place: FoundPlace) => {
-    openAtPlace(place)
-    await navigate('/field')
-  }
+  const show = useCallback((place: FoundPlace) => { openAtPlace(place); void navigate('/field') }, [navigate])
+  const open = useCallback((id: string) => void navigate(`/field/record/${id}`), [navigate])
   return (
     <>
       <Head title={t('list.title')} under={records && t('list.count', { n: hits.length })} />
       <Box sx={{ p: 3 }}><OutlinedInput fullWidth value={text} onChange={(e) => setText(e.target.value)} placeholder={t('list.search')} inputProps={{ 'aria-label': t('list.search'), enterKeyHint: 'search' }} /></Box>
-      <Box component="ul" sx={{ flex: 1, overflow: 'auto', listStyle: 'none', m: 0, p: 0 }}>
-        {named.map((place) => (
-          <Box component="li" key={`${place.name} ${place.lon} ${place.lat}`} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
-            <ButtonBase onClick={() => void show(place)} sx={{ width: '100%', minHeight: 64, px: 4, py: 2, gap: 3, justifyContent: 'flex-start', textAlign: 'left', fontSize: '1rem' }}>
-              <PlaceOutlined sx={{ width: 28 }} />
-              <Box sx={{ flex: 1, minWidth: 0 }}><b>{place.name}</b><Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>{place.of ? t('find.place.of', { of: place.of }) : t('find.place')}</Box></Box>
-              {position && <Box sx={{ textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}><b>{farAway(metres(position, place))}</b><Box sx={{ color: 'text.secondary', fontSize: '0.85rem' }}>{t(`compass.${compassPoint(bearing(position, place))}`)}</Box></Box>}
-            </ButtonBase>
-          </Box>
-        ))}
-        {found.map(({ r, d }) => {
-          const layer = layers?.get(r.layer)
-          const peg = pegOf(r, layer)
-          return (
-            <Box component="li" key={r.id} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
-              <ButtonBase onClick={() => void navigate(`/field/record/${r.id}`)} sx={{ width: '100%', minHeight: 64, px: 4, py: 2, gap: 3, justifyContent: 'flex-start', textAlign: 'left', fontSize: '1rem' }}>
-                {peg && <PegMark head={peg.head} colour={peg.colour} size={28} />}
-                <Box sx={{ flex: 1, minWidth: 0 }}>
-                  <b>{r.name ?? t('record.unnamed')}</b>
-                  <Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>{peg?.label ?? layer?.title}{r.local && ` · ${t(`list.${r.local}`)}`}</Box>
-                </Box>
-                {d !== null && position && <Box sx={{ textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}><b>{farAway(d)}</b><Box sx={{ color: 'text.secondary', fontSize: '0.85rem' }}>{t(`compass.${compassPoint(bearing(position, r))}`)}</Box></Box>}
-              </ButtonBase>
-            </Box>
-          )
-        })}
+      <Box component="ul" sx={ROWS}>
+        {named.map((place) => <PlaceRow key={`${place.name} ${place.lon} ${place.lat}`} place={place} position={position} onShow={show} />)}
+        {found.map(({ r, d }) => <RecordRow key={r.id} record={r} layer={layers?.get(r.layer)} away={d} position={position} onOpen={open} />)}
         {hits.length > SHOWN && <Box component="li" sx={{ p: 4, color: 'text.secondary' }}>{t('list.more', { n: hits.length - SHOWN })}</Box>}
       </Box>
     </>
   )
 }
+
+/** Said once for all rows: with every letter forty of them may be new, and styles of their own would take most of the time. */
+const ROWS = {
+  flex: 1, overflow: 'auto', listStyle: 'none', m: 0, p: 0,
+  '& > li': { borderBottom: '1px solid', borderColor: 'divider' },
+  '& button': {
+    all: 'unset', boxSizing: 'border-box', display: 'flex', alignItems: 'center', gap: 3, width: '100%', minHeight: 64, px: 4, py: 2, fontSize: '1rem', cursor: 'pointer', touchAction: 'manipulation',
+    '&:active': { bgcolor: 'action.hover' }, '&:focus-visible': { outline: '3px solid', outlineColor: 'primary.main', outlineOffset: '-3px' },
+  },
+  '& .what': { flex: 1, minWidth: 0 },
+  '& .way': { textAlign: 'right', fontVariantNumeric: 'tabular-nums', flex: 'none' },
+  '& small': { display: 'block', color: 'text.secondary', fontSize: '0.88rem' },
+} as const
+
+type Here = { lon: number; lat: number } | null
+
+function Way({ from, to, away }: { from: Here; to: { lon: number; lat: number }; away?: number | null }) {
+  return from && away !== null && <span className="way"><b>{farAway(away ?? metres(from, to))}</b><small>{t(`compass.${compassPoint(bearing(from, to))}`)}</small></span>
+}
+
+const PlaceRow = memo(function PlaceRow({ place, position, onShow }: { place: FoundPlace; position: Here; onShow: (place: FoundPlace) => void }) {
+  return (
+    <li><button type="button" onClick={() => onShow(place)}>
+      <PlaceOutlined sx={{ width: 28 }} />
+      <span className="what"><b>{place.name}</b><small>{place.of ? t('find.place.of', { of: place.of }) : t('find.place')}</small></span>
+      <Way from={position} to={place} />
+    </button></li>
+  )
+})
+
+type RowProps = { record: PhoneRecord; layer: PackLayer | undefined; away: number | null; position: Here; onOpen: (id: string) => void }
+
+const RecordRow = memo(function RecordRow({ record, layer, away, position, onOpen }: RowProps) {
+  const peg = pegOf(record, layer)
+  return (
+    <li><button type="button" onClick={() => onOpen(record.id)}>
+      {peg && <PegMark head={peg.head} colour={peg.colour} size={28} />}
+      <span className="what"><b>{record.name ?? t('record.unnamed')}</b><small>{peg?.label ?? layer?.title}{record.local && ` · ${t(`list.${record.local}`)}`}</small></span>
+      <Way from={position} to={record} away={away} />
+    </button></li>
+  )
+})
 
 /** The nearest first, or the newest where it is not known where one stands; only as many as are shown are put in order. */
 function nearestFirst(records: PhoneRecord[], position: { lon: number; lat: number } | null): { r: PhoneRecord; d: number | null }[] {

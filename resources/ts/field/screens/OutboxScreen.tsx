@@ -7,6 +7,7 @@ import { useState, useSyncExternalStore } from 'react'
 import { useNavigate } from 'react-router'
 import { ago, t } from '../../shared/texts'
 import { db } from '../db'
+import { useLayers } from '../here'
 import { rescueFile, takeRescue } from '../rescue'
 import { giveUp, mend } from '../save'
 import { syncNow, useSync } from '../sync/sync'
@@ -23,7 +24,7 @@ export function OutboxScreen() {
   const photos = useLiveQuery(() => db.photos.toArray())
   const asked = useLiveQuery(() => db.asked.toArray())
   const notes = useLiveQuery(() => db.notes.toArray())
-  const layers = useLiveQuery(async () => new Map((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l])))
+  const layers = useLayers()
   const unsent = new Set(items?.map((i) => i.operation.record))
   const alone = photos?.filter((p) => !unsent.has(p.record)) ?? []
   const empty = items?.length === 0 && alone.length === 0
