@@ -9,6 +9,7 @@ use App\Http\Controllers\DisputeController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FillController;
 use App\Http\Controllers\FormulaController;
+use App\Http\Controllers\GateController;
 use App\Http\Controllers\GazetteerController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\ImportController;
@@ -60,6 +61,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);
         Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])->whereIn('size', ['thumb', 'view']);
         Route::get('boards/{token}', [OpenController::class, 'board']);
+        Route::get('gates/{token}', [OpenController::class, 'gate']);
         Route::get('marks/{mark}', [MarkController::class, 'show']);
     });
 
@@ -174,6 +176,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::patch('uploads/{upload}', [UploadController::class, 'update'])->can('use', 'upload');
         Route::delete('uploads/{upload}', [UploadController::class, 'destroy'])->can('use', 'upload');
 
+        Route::get('programmes/{programme}/gate', [GateController::class, 'show'])->can('manage', 'programme');
+        Route::patch('programmes/{programme}/gate', [GateController::class, 'update'])->can('manage', 'programme');
         Route::get('programmes/{programme}/maps', [MapController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/maps', [MapController::class, 'store'])->can('manage', 'programme');
         Route::get('maps/{map}', [MapController::class, 'show'])->can('view', 'map');

@@ -17,6 +17,7 @@ use Illuminate\Support\Carbon;
  * @property array<string, mixed> $look
  * @property array<string, mixed> $card
  * @property array{float, float, float, float} $extent
+ * @property list<array{id: string, title: string, extent: array{float, float, float, float}}>|null $viewpoints
  * @property Layer $layer
  * @property Audience $audience
  * @property string|null $link_token
@@ -28,9 +29,9 @@ class Map extends Model
     use Kept;
     use OpensByLink;
 
-    protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'audience', 'link_token'];
+    protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'viewpoints', 'audience', 'link_token'];
 
-    protected $casts = ['look' => 'array', 'card' => 'array', 'extent' => 'array', 'audience' => Audience::class];
+    protected $casts = ['look' => 'array', 'card' => 'array', 'extent' => 'array', 'viewpoints' => 'array', 'audience' => Audience::class];
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo

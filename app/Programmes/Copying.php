@@ -141,7 +141,7 @@ final readonly class Copying
 
     private function map(Map $from, Programme $to, Layer $layer, string $title): Map
     {
-        $copy = $to->maps()->make(['layer_id' => $layer->id, 'title' => mb_substr($title, 0, 120), 'look' => $from->look, 'card' => $from->card, 'extent' => $from->extent, 'tags' => $from->tags, 'purposes' => $from->purposes, 'owner_id' => $this->user->id]);
+        $copy = $to->maps()->make(['layer_id' => $layer->id, 'title' => mb_substr($title, 0, 120), 'look' => $from->look, 'card' => $from->card, 'extent' => $from->extent, 'viewpoints' => $from->viewpoints, 'tags' => $from->tags, 'purposes' => $from->purposes, 'owner_id' => $this->user->id]);
         $copy->openTo(Audience::Programme);
 
         return $copy;

@@ -12,6 +12,7 @@ use App\Storage\MapFeatures;
 use App\Storage\Records;
 use App\Storage\StoredValue;
 use PinYard\Carto\Look;
+use PinYard\Carto\Peg;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
@@ -31,6 +32,12 @@ final readonly class MapPage
         $this->look = self::look($map->look, $this->design);
     }
 
+    /** How a map's layer is drawn. */
+    public static function lookOf(Map $map): Look
+    {
+        return self::look($map->look, $map->layer->design());
+    }
+
     /**
      * The field that a look goes by may have left the design since; the map is then drawn by what there is.
      *
@@ -45,12 +52,20 @@ final readonly class MapPage
         }
     }
 
+    /** @return list<array{head: string, colour: string}> the first marks of the map, to know it by */
+    public function pegs(): array
+    {
+        $pegs = $this->look->classes === [] ? [$this->look->other] : array_values($this->look->classes);
+
+        return array_map(static fn (Peg $p): array => ['head' => $p->head, 'colour' => $p->colour], array_slice($pegs, 0, 6));
+    }
+
     /** Changes whenever the view could. */
     public function tag(): string
     {
         $layer = $this->map->layer;
 
-        return hash('xxh128', "{$this->map->id}|{$this->map->updated_at->getTimestamp()}|{$layer->change_number}|{$layer->design_version}|".json_encode([$this->map->look, $this->map->card]));
+        return hash('xxh128', "{$this->map->id}|{$this->map->updated_at->getTimestamp()}|{$layer->change_number}|{$layer->design_version}|".json_encode([$this->map->look, $this->map->card, $this->map->viewpoints]));
     }
 
     /** @return array<string, mixed> */
@@ -60,6 +75,7 @@ final readonly class MapPage
             'title' => $this->map->title,
             'programme' => $this->map->programme->name,
             'extent' => $this->map->extent,
+            'viewpoints' => $this->map->viewpoints ?? [],
             'backdrops' => Backdrops::for(Box::of(...$this->map->extent)),
             'by' => $this->look->field?->label,
             ...MapFeatures::view(Records::seenBy($this->viewer, $this->map->layer), $this->shown(), $this->look),

@@ -15,12 +15,14 @@ use App\Models\Upload;
 use App\Models\User;
 use App\Photos\PhotoIntake;
 use App\Plan\Questions;
+use App\Publishing\GatePage;
 use App\Storage\Designs;
 use App\Sync\SyncRound;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Str;
 use PinYard\Board\Filter;
 use PinYard\Carto\Look;
+use PinYard\Carto\Viewpoint;
 use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 use Random\Engine\Mt19937;
@@ -266,7 +268,15 @@ final class NestPatrol
             'card' => ['fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'], 'photos' => true],
         ]);
         assert($map instanceof Map);
+        $map->viewpoints = self::viewpoints();
         $map->openTo(Audience::Link);
+        $species = $programme->maps()->make([
+            'layer_id' => $layer->id, 'title' => 'Which species nests where', 'extent' => $programme->area()->toArray(),
+            'look' => Look::suggest($design, 'species')->toArray(), 'viewpoints' => self::viewpoints(),
+            'card' => ['fields' => ['nest_code', 'species', 'sector'], 'photos' => true],
+        ]);
+        assert($species instanceof Map);
+        $species->openTo(Audience::Programme);
         $slice = $layer->slices()->create(['name' => 'Status: Due to open', 'filter' => Filter::read(['all' => [['field' => 'status', 'test' => 'is', 'value' => 'due']]], $design)->toArray()]);
         $tile = static fn (string $id, string $kind, string $title, int $width, int $height, ?int $slice = null, ?string $field = null): array => [
             'id' => $id, 'kind' => $kind, 'title' => $title, 'layer' => $layer->id, 'slice' => $slice, 'field' => $field, 'width' => $width, 'height' => $height,
@@ -281,6 +291,11 @@ final class NestPatrol
             $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
         ]]);
         $board->openTo(Audience::Link);
+        GatePage::save($programme, [
+            'title' => 'Nest Patrol', 'colour' => '#1F4E79', 'open' => true,
+            'about' => "Every night of the season sea turtles come up the beaches of the Halcyon Cays. Our crews are there at dawn: they mark the nests, come back to them, and count what has hatched.\n\nThe maps here follow their work from day to day.",
+            'hung' => [['kind' => 'map', 'id' => $map->id], ['kind' => 'board', 'id' => $board->id], ['kind' => 'map', 'id' => $species->id]],
+        ]);
         $field = static fn (string ...$keys): array => array_map(static fn (string $key): array => ['layer' => $layer->id, 'key' => $key], $keys);
         $on = static fn (string $tile): array => ['board' => $board->id, 'tile' => $tile];
         Questions::save($programme, [
@@ -289,6 +304,22 @@ final class NestPatrol
             ['text' => 'Which beaches hatch well?', 'note' => 'mean hatching success, at least 5 opened nests', 'fields' => $field('hatched_share', 'sector'), 'tile' => null],
             ['text' => 'Do lights keep them away?', 'note' => 'crawls without a nest near a lit spot', 'fields' => [], 'tile' => null],
         ]);
+    }
+
+    /**
+     * The beaches that crews go to most, a little of the sea around each.
+     *
+     * @return list<array{id: string, title: string, extent: list<float>}>
+     */
+    private static function viewpoints(): array
+    {
+        $around = static function (array $beach): array {
+            [$lons, $lats] = [array_column($beach['points'], 0), array_column($beach['points'], 1)];
+
+            return ['title' => $beach['name'], 'extent' => [min($lons) - 0.004, min($lats) - 0.004, max($lons) + 0.004, max($lats) + 0.004]];
+        };
+
+        return array_map(static fn (Viewpoint $v): array => $v->toArray(), Viewpoint::list(array_map($around, array_slice(array_values(self::beaches()), 0, 4))));
     }
 
     /** A second, tiny programme shows what a fresh start looks like. */

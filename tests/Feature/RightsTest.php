@@ -39,6 +39,9 @@ const RIGHTS = [
     'GET api/v1/open/maps/{token}/records/{record}' => ANYONE,
     'GET api/v1/open/maps/{token}/photos/{attachment}/{size}' => ANYONE,
     'GET api/v1/open/boards/{token}' => ANYONE,
+    'GET api/v1/open/gates/{token}' => ANYONE,
+    'GET api/v1/programmes/{programme}/gate' => COORDINATORS,
+    'PATCH api/v1/programmes/{programme}/gate' => COORDINATORS,
     'GET api/v1/programmes' => SIGNED_IN,
     'POST api/v1/programmes' => SIGNED_IN,
     'GET api/v1/programmes/{programme}' => MEMBERS,
@@ -182,11 +185,13 @@ it('lets past the door only who may', function (string $name): void {
     $map->openTo(Audience::Link);
     $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
     $board->openTo(Audience::Link);
+    $gate = Str::random(22);
+    App\Models\Gate::query()->create(['programme_id' => $programme->id, 'design' => ['title' => 'G', 'about' => '', 'colour' => '#0F5C53', 'hung' => []], 'open' => true, 'link_token' => $gate]);
     $invitation = 'invite-'.$programme->id;
     $programme->invitations()->create(['token_hash' => hash('sha256', $invitation), 'name' => 'N', 'email' => Str::random(9).'@example.test', 'role' => 'crew', 'expires_at' => now()->addDay()]);
 
     [$method, $uri] = explode(' ', $name, 2);
-    $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : $map->link_token);
+    $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : (str_contains($uri, 'gates') ? $gate : $map->link_token));
     $address = '/'.strtr($uri, [
         '{shelf}' => Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id, '{outing}' => Outings::save($programme, null, ['title' => 'O', 'from' => '2026-11-01', 'to' => '2026-11-02', 'layers' => [$layer->id]])->id, '{list}' => $this->choiceList($programme)->id, '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
         '{member}' => $programme->members()->where('user_id', $crew->id)->value('id'),

@@ -63,6 +63,7 @@ final class MapController
             'look' => $map->look,
             'card' => $map->card,
             'extent' => $map->extent,
+            'viewpoints' => $map->viewpoints ?? [],
             'audience' => $map->audience->value,
             'address' => $map->link_token === null ? null : "/m/{$map->link_token}",
         ];

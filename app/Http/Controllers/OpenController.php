@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Attachment;
 use App\Models\Board;
 use App\Models\Map;
+use App\Publishing\GatePage;
 use App\Publishing\MapPage;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -47,6 +48,12 @@ final class OpenController
         $photo = (new MapPage(Map::byLink($token), null))->photo($attachment) ?? abort(404);
 
         return AttachmentController::send($photo, $size, 'private, max-age=300');
+    }
+
+    #[OA\Get(path: '/api/v1/open/gates/{token}', summary: 'The gate of a programme: what hangs in its gallery', tags: ['Open'], responses: [new OA\Response(response: 200, description: 'Title, about, colour, things: open ones with their address, closed ones with their title alone')])]
+    public function gate(string $token): JsonResponse
+    {
+        return new JsonResponse(GatePage::front(GatePage::byLink($token)));
     }
 
     #[OA\Get(path: '/api/v1/open/boards/{token}', summary: 'The answers of a shared board', tags: ['Open'], responses: [new OA\Response(response: 200, description: 'The answers'), new OA\Response(response: 304, description: 'Nothing has changed')])]

@@ -6,12 +6,14 @@ namespace App\Http\Controllers;
 
 use App\Backdrops;
 use App\Models\Layer;
+use App\Models\Map;
 use App\Models\Mark;
 use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Plan\Outings;
 use App\Programmes\PlacesOfPack;
+use App\Publishing\MapPage;
 use App\Rights\LayerRights;
 use App\Storage\Records;
 use Illuminate\Http\JsonResponse;
@@ -42,6 +44,7 @@ final class PackController
             'outings' => Outings::present($programme, Outing::query()->where('programme_id', $programme->id)->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())->with('crew')
                 ->when($programme->memberFor($user)?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $programme->memberFor($user)?->crew_id)))
                 ->orderBy('starts_on')->get()),
+            'maps' => self::maps($programme),
             'marks' => self::marks($programme),
             'places' => PlacesOfPack::of($programme)->count(),
             'layers' => $programme->layers()->orderBy('title')->get()->map(static function (Layer $layer) use ($user): array {
@@ -86,13 +89,31 @@ final class PackController
     }
 
     /**
+     * The maps of the programme, as the phone draws them from its own records.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function maps(Programme $programme): array
+    {
+        return array_values($programme->maps()->whereHas('layer')->with('layer')->orderBy('title')->get()->map(static function (Map $map): array {
+            $look = MapPage::lookOf($map);
+
+            return [
+                'id' => $map->id, 'title' => $map->title, 'layer' => $map->layer_id, 'look' => $look->toArray(),
+                'style' => StyleLayers::of($look, "layer-{$map->layer_id}"), 'extent' => $map->extent, 'viewpoints' => $map->viewpoints ?? [],
+            ];
+        })->all());
+    }
+
+    /**
      * The marks of one's own that this programme's designs use, whole, for there is no signal where they are drawn.
      *
      * @return array<string, string> data address by head
      */
     private static function marks(Programme $programme): array
     {
-        $designs = $programme->layers()->get()->map(static fn (Layer $layer): string => (string) json_encode([$layer->design()->toArray(), Look::suggest($layer->design())->toArray()]))->implode('');
+        $designs = $programme->layers()->get()->map(static fn (Layer $layer): string => (string) json_encode([$layer->design()->toArray(), Look::suggest($layer->design())->toArray()]))->implode('')
+            .$programme->maps()->pluck('look')->toJson();
         preg_match_all('/own-([a-z0-9]{22})/', $designs, $found);
 
         return Mark::query()->whereIn('token', array_unique($found[1]))->get()

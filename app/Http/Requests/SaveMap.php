@@ -10,6 +10,7 @@ use App\Models\Map;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 use PinYard\Carto\Look;
+use PinYard\Carto\Viewpoint;
 use PinYard\Design\Field;
 use PinYard\Geo\Box;
 use PinYard\Refused;
@@ -30,6 +31,7 @@ final class SaveMap extends FormRequest
             'card.fields' => ['sometimes', 'array'],
             'card.photos' => ['sometimes', 'boolean'],
             'extent' => ['sometimes', 'array', 'size:4'],
+            'viewpoints' => ['sometimes', 'array'],
         ];
     }
 
@@ -65,6 +67,9 @@ final class SaveMap extends FormRequest
             'look' => $look,
             'card' => $card,
             'extent' => $extent,
+            'viewpoints' => $this->has('viewpoints')
+                ? array_map(static fn (Viewpoint $v): array => $v->toArray(), Viewpoint::list($this->input('viewpoints')))
+                : ($map->viewpoints ?? []),
         ];
     }
 }
