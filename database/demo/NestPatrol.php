@@ -307,19 +307,23 @@ final class NestPatrol
     }
 
     /**
-     * The beaches that crews go to most, a little of the sea around each.
+     * Each isle with beaches, a little of the sea around it.
      *
      * @return list<array{id: string, title: string, extent: list<float>}>
      */
     private static function viewpoints(): array
     {
-        $around = static function (array $beach): array {
-            [$lons, $lats] = [array_column($beach['points'], 0), array_column($beach['points'], 1)];
+        $isles = [];
+        foreach (self::beaches() as $beach) {
+            $isles[$beach['isle']] = [...($isles[$beach['isle']] ?? []), ...$beach['points']];
+        }
+        $around = static function (array $points, string $isle): array {
+            [$lons, $lats] = [array_column($points, 0), array_column($points, 1)];
 
-            return ['title' => $beach['name'], 'extent' => [min($lons) - 0.004, min($lats) - 0.004, max($lons) + 0.004, max($lats) + 0.004]];
+            return ['title' => $isle, 'extent' => [min($lons) - 0.01, min($lats) - 0.01, max($lons) + 0.01, max($lats) + 0.01]];
         };
 
-        return array_map(static fn (Viewpoint $v): array => $v->toArray(), Viewpoint::list(array_map($around, array_slice(array_values(self::beaches()), 0, 4))));
+        return array_map(static fn (Viewpoint $v): array => $v->toArray(), Viewpoint::list(array_map($around, $isles, array_keys($isles))));
     }
 
     /** A second, tiny programme shows what a fresh start looks like. */

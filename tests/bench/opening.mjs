@@ -63,7 +63,7 @@ for (const slowed of SLOWED) {
       const look = () => {
         const strip = document.querySelector('[data-testid=strip]')?.textContent?.trim() ?? ''
         if (!window.seen.strip && strip) window.seen.strip = performance.now()
-        const button = [...document.querySelectorAll('button')].find((b) => /^Add to/.test(b.textContent ?? ''))
+        const button = [...document.querySelectorAll('button')].find((b) => b.textContent?.startsWith('Add to'))
         if (!window.seen.add && button && !button.disabled) window.seen.add = performance.now()
         if (!window.seen.near && /Nearest/.test(document.body?.textContent ?? '')) window.seen.near = performance.now()
         if (!window.seen.near) requestAnimationFrame(look)

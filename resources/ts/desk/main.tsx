@@ -23,6 +23,7 @@ const AskedAll = lazy(() => import('./check/Asked').then((m) => ({ default: m.As
 const Decide = lazy(() => import('./check/Decide').then((m) => ({ default: m.Decide })))
 const BringList = lazy(() => import('./bring/BringList').then((m) => ({ default: m.BringList })))
 const BringPage = lazy(() => import('./bring/BringPage').then((m) => ({ default: m.BringPage })))
+const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
 const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
 const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ default: m.BoardEditor })))
 
@@ -60,6 +61,7 @@ function Desk() {
           <Route path="check/asked" element={<AskedAll />} />
           <Route path="shelves" element={<Shelves />} />
           <Route path="publish" element={<Publish />} />
+          <Route path="publish/gate" element={<GateEditor />} />
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />
         </Route>

@@ -1,3 +1,4 @@
+import Box from '@mui/material/Box'
 import { ThemeProvider } from '@mui/material/styles'
 import CssBaseline from '@mui/material/CssBaseline'
 import { Suspense, useEffect, useMemo, useState } from 'react'
@@ -10,6 +11,7 @@ import type { Me } from '../shared/types'
 import { setMeta } from './db'
 import { useMeta, usePacks } from './here'
 import { bringScreens, screen } from './lazy'
+import { learnGate, type KnownGate } from './gallery/gates'
 import { LightContext, type Light } from './light'
 import { Coming } from './screens/Coming'
 import { Frame } from './screens/Frame'
@@ -22,6 +24,7 @@ import { watchForUpdates } from './updates'
 const AddScreen = screen(() => import('./screens/AddScreen').then((m) => m.AddScreen))
 const DrawScreen = screen(() => import('./map/DrawScreen').then((m) => m.DrawScreen))
 const FieldSignIn = screen(() => import('./screens/FieldSignIn').then((m) => m.FieldSignIn))
+const GalleryScreen = screen(() => import('./gallery/GalleryScreen').then((m) => m.GalleryScreen))
 const ListScreen = screen(() => import('./screens/ListScreen').then((m) => m.ListScreen))
 const MeasureScreen = screen(() => import('./map/MeasureScreen').then((m) => m.MeasureScreen))
 const OutboxScreen = screen(() => import('./screens/OutboxScreen').then((m) => m.OutboxScreen))
@@ -45,6 +48,9 @@ function FieldApp() {
   useEffect(keepSyncing, [])
   useEffect(watchForUpdates, [])
   useEffect(bringScreens, [])
+  const [gate] = useState(() => new URLSearchParams(location.search).get('gate'))
+  useEffect(() => { if (gate) void learnGate(gate).catch(() => undefined) }, [gate])
+  const gates = useMeta<KnownGate[]>('gates')
   const trail = useTrailOn()?.programme
   useEffect(() => (trail === undefined ? undefined : followTrail(trail)), [trail])
   const size = PAGE_SIZE[useTextSize()]
@@ -57,7 +63,9 @@ function FieldApp() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <LightContext value={lightValue}>
-        <Suspense fallback={<Coming />}>{mustSignIn ? (
+        <Suspense fallback={<Coming />}>{!me && !asked && (gate || gates?.length) ? (
+          <Box sx={{ height: '100dvh', display: 'flex', flexDirection: 'column', maxWidth: 640, mx: 'auto', bgcolor: 'background.default' }}><GalleryScreen onSignIn={() => setAsked(true)} /></Box>
+        ) : mustSignIn ? (
           <FieldSignIn onDone={() => setAsked(false)} />
         ) : (
           <Frame onSignIn={signIn ? () => setAsked(true) : undefined}>
@@ -72,6 +80,7 @@ function FieldApp() {
               <Route path="/field/sketch" element={<SketchScreen />} />
               <Route path="/field/list" element={<ListScreen />} />
               <Route path="/field/record/:id" element={<RecordScreen />} />
+              <Route path="/field/gallery" element={<GalleryScreen onSignIn={() => setAsked(true)} />} />
               <Route path="/field/outings" element={<OutingScreen />} />
               <Route path="/field/outbox" element={<OutboxScreen />} />
               <Route path="*" element={<Navigate to="/field" replace />} />

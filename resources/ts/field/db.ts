@@ -2,7 +2,7 @@ import Dexie, { type EntityTable } from 'dexie'
 import { v7 as uuid } from 'uuid'
 import type { Outing } from '../shared/outing'
 import type { Place } from '../shared/form/geodesic'
-import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values } from '../shared/types'
+import type { Backdrop, Box, Design, Look, Me, RecordRow, RuleTrees, Values, Viewpoint } from '../shared/types'
 
 /** What the phone holds. IndexedDB is the truth here; the server is told of it when there is signal. */
 
@@ -21,7 +21,9 @@ export type PackLayer = {
   records: number
   rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
 }
-export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; /** Longest edge of photos in pixels. */ photo_edge?: number | null; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; /** How many places it carries. */ places?: number; layers: PackLayer[]; fetched_at?: string; /** Bytes of maps and places that are newer on the server. */ newer?: number }
+/** A map of the programme, drawn here from the phone's own records. */
+export type PackMap = { id: number; title: string; layer: number; look: Look; style: unknown[]; extent: Box; viewpoints: Viewpoint[] }
+export type Pack = { programme: number; name: string; crew: string | null; time_zone: string; area: Box; /** Longest edge of photos in pixels. */ photo_edge?: number | null; backdrops: Backdrop[]; outings?: Outing[]; /** Marks of one's own, by head. */ marks?: Record<string, string>; /** How many places it carries. */ places?: number; /** Absent in packs that were fetched by an older app. */ maps?: PackMap[]; layers: PackLayer[]; fetched_at?: string; /** Bytes of maps and places that are newer on the server. */ newer?: number }
 /** Up to where a layer's news have been taken in. */
 export type Cursor = { layer: number; since: number; scope?: 'all' | 'own'; /** Nothing of the layer was here when this began. */ filling?: boolean; /** A name of its own for each filling from nothing. */ begun?: string }
 /** What this phone takes of a programme: all layers but some, the whole area or a part. */
@@ -147,7 +149,7 @@ export async function deviceId(): Promise<string> {
 }
 
 /** What `meta` holds of the phone itself, whoever bears it. */
-const PHONES_OWN = ['device', 'seq', 'clock_offset_ms', 'light', 'text', 'format', 'units', 'receiver']
+const PHONES_OWN = ['device', 'seq', 'clock_offset_ms', 'light', 'text', 'format', 'units', 'receiver', 'gates']
 
 /**
  * Takes in who has signed in. A phone that still holds someone else's unsent work refuses another person,

@@ -1,17 +1,21 @@
 import Close from '@mui/icons-material/Close'
+import PlaceOutlined from '@mui/icons-material/PlaceOutlined'
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
+import type { Map as MapLibre } from 'maplibre-gl'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useParams } from 'react-router'
 import { api, ApiError } from '../shared/api'
+import { goTo } from '../shared/map/goTo'
 import { MapView, type Picked } from '../shared/map/MapView'
 import { Legend } from '../shared/parts/Legend'
 import { Problems } from '../shared/parts/Problems'
 import { formatDate, formatInstant, formatNumber, t } from '../shared/texts'
-import type { CardView, MapView as View } from '../shared/types'
+import type { CardView, MapView as View, Viewpoint } from '../shared/types'
 import { Closed } from './Closed'
 import { OpenHead } from './OpenHead'
 
@@ -24,23 +28,38 @@ export function OpenMap() {
   const card = useQuery({ queryKey: ['open-card', token, picked?.id], queryFn: () => api<CardView>('GET', `${base}/records/${picked?.id}`), enabled: picked !== null })
   const layers = useMemo(() => (view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : []), [view.data])
   const backdrops = useMemo(() => view.data?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [], [view.data])
+  const map = useRef<MapLibre | null>(null)
+  // A link may lead to a viewpoint; one that is no longer there opens the whole map.
+  const [asked] = useState(location.hash.slice(1))
+  const opening = view.data?.viewpoints.find((v) => v.id === asked)?.extent ?? view.data?.extent
   useEffect(() => { if (view.data) document.title = `${view.data.title} · ${view.data.programme}` }, [view.data])
 
   if (view.error instanceof ApiError && view.error.status === 404) return <Closed />
   if (view.error && !view.data) return <Box sx={{ p: 4 }}><Problems error={view.error} /></Box>
-  if (!view.data) return null
+  if (!view.data || !opening) return null
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <OpenHead title={view.data.title} programme={view.data.programme} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <MapView label={view.data.title} backdrops={backdrops} extent={view.data.extent} layers={layers} onPick={setPicked} selected={picked}>
+        <MapView label={view.data.title} backdrops={backdrops} extent={opening} onReady={(m) => { map.current = m }} layers={layers} onPick={setPicked} selected={picked}>
           <Paper variant="outlined" component="aside" aria-label={t('legend.title')} sx={{ position: 'absolute', left: 12, top: 12, p: 3, width: { xs: 180, sm: 220 }, fontSize: { xs: '0.88rem', sm: '0.95rem' } }}>
             <Typography variant="h3" sx={{ display: 'flex', justifyContent: 'space-between', mb: 1.5 }}>{view.data.by ?? view.data.title}<span>{formatNumber(view.data.total)}</span></Typography>
             <Legend lines={view.data.legend} single={view.data.title} />
+            <Viewpoints list={view.data.viewpoints} onGo={(v) => { goTo(map.current, v.extent); history.replaceState(null, '', `#${v.id}`) }} />
           </Paper>
           {picked && card.data?.id === picked.id && <Card card={card.data} token={token ?? ''} onClose={() => setPicked(null)} />}
         </MapView>
       </Box>
+    </Box>
+  )
+}
+
+/** Places of the map that its makers kept; each can be linked to. */
+function Viewpoints({ list, onGo }: { list: Viewpoint[]; onGo: (viewpoint: Viewpoint) => void }) {
+  if (list.length === 0) return null
+  return (
+    <Box component="nav" aria-label={t('viewpoints.title')} sx={{ mt: 2, pt: 2, borderTop: '1px solid', borderColor: 'divider', display: 'grid', maxHeight: { xs: 110, sm: 220 }, overflow: 'auto' }}>
+      {list.map((v) => <Button key={v.id} size="small" variant="text" color="inherit" startIcon={<PlaceOutlined />} onClick={() => onGo(v)} sx={{ justifyContent: 'flex-start', textAlign: 'left' }}>{v.title}</Button>)}
     </Box>
   )
 }

@@ -5,6 +5,7 @@ import { makeTheme } from '../shared/theme'
 import { Closed } from './Closed'
 import { Join } from './Join'
 import { OpenBoard } from './OpenBoard'
+import { OpenGate } from './OpenGate'
 
 const OpenMap = lazy(() => import('./OpenMap').then((m) => ({ default: m.OpenMap })))
 
@@ -13,6 +14,7 @@ mount(
   <Suspense fallback={null}>
     <Routes>
       <Route path="/m/:token" element={<OpenMap />} />
+      <Route path="/g/:token" element={<OpenGate />} />
       <Route path="/b/:token" element={<OpenBoard />} />
       <Route path="/join/:token" element={<Join />} />
       <Route path="*" element={<Closed />} />

@@ -119,6 +119,8 @@ export type Layer = {
   rights: { add: boolean; design: boolean; sees_all: boolean; change: boolean; delete: boolean }
 }
 export type Audience = 'programme' | 'link'
+/** A saved place and zoom of a map. */
+export type Viewpoint = { id: string; title: string; extent: Box }
 export type MapDoc = {
   id: number
   layer: number
@@ -126,6 +128,7 @@ export type MapDoc = {
   look: Look
   card: { fields: string[]; photos: boolean }
   extent: Box
+  viewpoints: Viewpoint[]
   audience: Audience
   address: string | null
 }
@@ -134,6 +137,7 @@ export type MapView = {
   title: string
   programme: string
   extent: Box
+  viewpoints: Viewpoint[]
   backdrops: Backdrop[]
   by: string | null
   source: string
@@ -160,6 +164,9 @@ export type Tile = {
   width: number
   height: number
 }
+/** The front door of a programme as its visitors see it; `text` is the colour of letters on `colour`. */
+export type GateFront = { title: string; about: string; colour: string; text: string; things: { kind: 'map' | 'board'; title: string; open: boolean; address: string | null; pegs: Peg[] }[] }
+export type GateDoc = { title: string; about: string; colour: string; hung: { kind: 'map' | 'board'; id: number }[]; open: boolean; address: string | null; front: GateFront }
 export type BoardDoc = { id: number; title: string; tiles: Tile[]; audience: Audience; address: string | null }
 export type TileAnswer =
   | { kind: 'count'; answer: { value: number } }

@@ -7,9 +7,11 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import type { Map as MapLibre } from 'maplibre-gl'
 import { useMemo, useRef, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { api } from '../../shared/api'
+import { goTo } from '../../shared/map/goTo'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
@@ -23,6 +25,7 @@ import { useProgramme } from '../ProgrammePage'
 import { AudiencePart } from './AudiencePart'
 import { PegLegend } from './PegLegend'
 import { useAutosave } from './useAutosave'
+import { ViewpointsPart } from './ViewpointsPart'
 
 /** Where a map is made: marks, card, audience; the map itself beside them. */
 export function MapEditor() {
@@ -43,6 +46,7 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
     void client.invalidateQueries({ queryKey: ['maps', programme.id] })
   })
   const shown = useRef<Extent>(saved.extent)
+  const map = useRef<MapLibre | null>(null)
   const [opening] = useState(saved.extent)
   const layers = useMemo(() => (view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : []), [view.data])
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
@@ -81,11 +85,12 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
               {layer.design.photos.allowed && <FormControlLabel label={t('form.photos')} control={<Checkbox size="small" checked={doc.card.photos} onChange={(e) => change({ card: { ...doc.card, photos: e.target.checked } }, true)} />} />}
             </Box>
           </Sheet>
+          <ViewpointsPart list={doc.viewpoints} shown={() => clamp(shown.current)} onGo={(extent) => goTo(map.current, extent)} onChange={(viewpoints) => change({ viewpoints })} />
           <AudiencePart audience={doc.audience} address={doc.address} onChange={(audience) => change({ audience }, true)} />
         </Box>
       }
       showing={
-        <LazyMap label={doc.title} backdrops={BACKDROPS} extent={opening} layers={layers} onMove={({ extent }) => { shown.current = extent }}>
+        <LazyMap label={doc.title} backdrops={BACKDROPS} extent={opening} layers={layers} onReady={(m) => { map.current = m }} onMove={({ extent }) => { shown.current = extent }}>
           <Button variant="contained" sx={{ position: 'absolute', left: 12, top: 12 }} onClick={() => change({ extent: clamp(shown.current) }, true)}>{t('map.open_here')}</Button>
         </LazyMap>
       }

@@ -10,7 +10,7 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
+import type { BoardDoc, GateDoc, LayerLine, MapDoc } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 
 /** The maps and boards of the programme. */
@@ -46,7 +46,26 @@ export function Publish() {
       <Problems error={error ?? maps.error ?? boards.error} />
       <Shelf title={t('publish.maps')} kind="map" items={maps.data} empty={t('publish.maps.empty')} make={t('publish.map.new')} onMake={() => make('map')} />
       <Shelf title={t('publish.boards')} kind="board" items={boards.data} empty={t('publish.boards.empty')} make={t('publish.board.new')} onMake={() => make('board')} />
+      <GateLine programme={programme.id} />
     </Box>
+  )
+}
+
+/** The way to the front door, and whether it is open. */
+function GateLine({ programme }: { programme: number }) {
+  const gate = useQuery({ queryKey: ['gate', programme], queryFn: () => api<GateDoc>('GET', `/programmes/${programme}/gate`) })
+  return (
+    <section>
+      <Typography variant="h1" sx={{ mb: 3 }}>{t('gate.title')}</Typography>
+      <Paper variant="outlined" component={Link} to="gate" sx={{ p: 4, color: 'inherit', textDecoration: 'none', display: 'flex', gap: 3, alignItems: 'center', '&:hover': { borderColor: 'text.primary' } }}>
+        <Box aria-hidden sx={{ width: 12, alignSelf: 'stretch', borderRadius: 1, bgcolor: gate.data?.colour ?? 'divider' }} />
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <Typography variant="h2">{gate.data?.title ?? ' '}</Typography>
+          <Typography variant="body2" color="text.secondary">{t('gate.lead')}</Typography>
+        </Box>
+        {gate.data && <Pill tone={gate.data.open ? 'well' : 'plain'}>{t(gate.data.open ? 'gate.is.open' : 'gate.is.closed')}</Pill>}
+      </Paper>
+    </section>
   )
 }
 

@@ -1,3 +1,4 @@
+import CollectionsOutlined from '@mui/icons-material/CollectionsOutlined'
 import Gesture from '@mui/icons-material/Gesture'
 import PhotoCamera from '@mui/icons-material/PhotoCameraOutlined'
 import Straighten from '@mui/icons-material/Straighten'
@@ -10,15 +11,34 @@ import Typography from '@mui/material/Typography'
 import { useNavigate } from 'react-router'
 import { PegMark } from '../../shared/parts/PegMark'
 import { t } from '../../shared/texts'
-import type { Peg } from '../../shared/types'
+import type { Box as Extent, Viewpoint } from '../../shared/types'
 import { setMeta, type PackLayer } from '../db'
+import { pegsOf } from './legend'
+import { ViewpointsPart } from './ViewpointsPart'
 
-/** What the marks of the map mean, and which layers are on it; kept on this phone. */
-export function LayersSheet({ open, layers, hidden, grid, onPicture, onClose }: { open: boolean; layers: PackLayer[]; hidden: number[]; grid: boolean; onPicture: () => void; onClose: () => void }) {
+type Props = {
+  open: boolean
+  layers: PackLayer[]
+  /** Of the map that is shown, or of all maps. */
+  viewpoints: Viewpoint[]
+  hidden: number[]
+  grid: boolean
+  /** What the map shows now. */
+  view: Extent | null
+  onGo: (extent: Extent) => void
+  onPicture: () => void
+  onClose: () => void
+}
+
+/** Where to go on the map, what its marks mean, and which layers are on it; kept on this phone. */
+export function LayersSheet({ open, layers, viewpoints, hidden, grid, view, onGo, onPicture, onClose }: Props) {
   const navigate = useNavigate()
   return (
     <Drawer anchor="bottom" open={open} onClose={onClose} slotProps={{ paper: { sx: { maxHeight: '80dvh', maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } } }}>
-      <Typography variant="h2">{t('field.layers')}</Typography>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 3 }}>
+        <Typography variant="h2">{t('field.layers')}</Typography>
+        <Button variant="outlined" color="inherit" startIcon={<CollectionsOutlined />} sx={{ minHeight: 48 }} onClick={() => void navigate('/field/gallery')}>{t('gallery.title')}</Button>
+      </Box>
       {layers.map((layer) => {
         const on = !hidden.includes(layer.id)
         return (
@@ -27,12 +47,13 @@ export function LayersSheet({ open, layers, hidden, grid, onPicture, onClose }: 
               control={<Switch checked={on} onChange={() => void setMeta('hidden', on ? [...hidden, layer.id] : hidden.filter((id) => id !== layer.id))} />} />
             {on && (
               <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 3 }}>
-                {linesOf(layer).map(({ label, ...peg }) => <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}><PegMark {...peg} size={24} {...(layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {})} />{label}</Box>)}
+                {pegsOf(layer.look, layer).map(({ label, ...peg }) => <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}><PegMark {...peg} size={24} />{label}</Box>)}
               </Box>
             )}
           </Box>
         )
       })}
+      <ViewpointsPart shared={viewpoints} view={view} onGo={onGo} />
       <Box sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
         <FormControlLabel label={<b>{t('grid.show')}</b>} sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }} labelPlacement="start" control={<Switch checked={grid} onChange={() => void setMeta('grid', !grid)} />} />
       </Box>
@@ -43,11 +64,4 @@ export function LayersSheet({ open, layers, hidden, grid, onPicture, onClose }: 
       </Box>
     </Drawer>
   )
-}
-
-function linesOf(layer: PackLayer): (Peg & { label: string })[] {
-  const { look } = layer
-  if (look.kind === 'single') return [{ ...look.peg, label: layer.title }]
-  const choices = layer.design.fields.find((f) => f.key === look.field)?.choices ?? []
-  return choices.filter((c) => !c.retired).map((c) => ({ ...(look.classes.find((k) => k.code === c.code) ?? look.other), label: c.label }))
 }

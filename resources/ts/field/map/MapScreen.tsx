@@ -17,12 +17,13 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { goTo } from '../../shared/map/goTo'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { formatInstant, t } from '../../shared/texts'
-import type { Box as Extent } from '../../shared/types'
+import type { Box as Extent, Viewpoint } from '../../shared/types'
 import { useLight } from '../light'
-import { db, setMeta, type PackLayer, type PhoneRecord, type Sketch, type TrailPoint } from '../db'
+import { db, setMeta, type PackLayer, type PackMap, type PhoneRecord, type Sketch, type TrailPoint } from '../db'
 import { useMeta, usePacks } from '../here'
 import { useRecords } from '../records'
 import { WideButton } from '../screens/WideButton'
@@ -68,7 +69,17 @@ export function MapScreen() {
   const mine = all.filter((l) => l.rights.add && l.visits_of === null)
   // The one that was used last; before that, points come before what must be drawn.
   const layer = mine.find((l) => l.id === chosen) ?? mine.find((l) => l.design.geometry === 'point') ?? mine[0]
-  const pegs = useMemo(() => (records ? all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records)) : []), [all, records, hidden])
+  // A map of the programme that was chosen in the gallery, or all layers as they are.
+  const mapId = useMeta<number | null>('map')
+  const maps = useMemo(() => packs?.flatMap((p) => p.maps ?? []) ?? [], [packs])
+  const ofMap = maps.find((m) => m.id === mapId)
+  const pegs = useMemo(() => {
+    if (!records) return []
+    const layerOfMap = ofMap && all.find((l) => l.id === ofMap.layer)
+    if (ofMap && layerOfMap) return [drawn({ ...layerOfMap, look: ofMap.look, style: ofMap.style }, records)]
+    return all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))
+  }, [all, records, hidden, ofMap])
+  const viewpoints = useMemo(() => placesOf(ofMap ? [ofMap] : maps), [ofMap, maps])
   // Each part is made anew only when it changes: what did not change is not brought to the map again.
   const lines = useMemo(() => (grid && view ? [graticule(view, format)] : []), [grid, view, format])
   const ways = useMemo(() => wayOf(way ?? []), [way])
@@ -96,6 +107,10 @@ export function MapScreen() {
             onMove={({ lon, lat, extent }) => { openAt(extent); setCenter({ lon, lat }); setView(extent) }} onPick={(p) => p && (p.id.startsWith('sketch:') ? setSketch(Number(p.id.slice(7))) : void navigate(`/field/record/${p.id}`))} />
         )}
         {useCrosshair && <Crosshair />}
+        {ofMap && (
+          <Button variant="outlined" color="inherit" endIcon={<Close />} aria-label={t('gallery.leave', { title: ofMap.title })} onClick={() => void setMeta('map', null)}
+            sx={{ position: 'absolute', left: 12, top: found ? 68 : 12, zIndex: 3, maxWidth: 'calc(100% - 90px)', bgcolor: 'background.paper', '&:hover': { bgcolor: 'background.paper' } }}>{ofMap.title}</Button>
+        )}
         {found && (
           <Button variant="outlined" color="inherit" endIcon={<Close />} aria-label={t('find.forget', { name: found.name })} onClick={() => { forgetPlace(); setFound(null) }}
             sx={{ position: 'absolute', left: 12, top: 12, zIndex: 3, maxWidth: 'calc(100% - 90px)', bgcolor: 'background.paper', '&:hover': { bgcolor: 'background.paper' } }}>{found.name}</Button>
@@ -112,7 +127,7 @@ export function MapScreen() {
           <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
         </Box>
       </Box>
-      <LayersSheet open={choosing} layers={all.filter((l) => l.visits_of === null)} hidden={hidden} grid={grid} onPicture={() => { setChoosing(false); setPicturing(true) }} onClose={() => setChoosing(false)} />
+      <LayersSheet open={choosing} layers={ofMap ? all.filter((l) => l.id === ofMap.layer).map((l) => ({ ...l, look: ofMap.look })) : all.filter((l) => l.visits_of === null)} hidden={ofMap ? NONE : hidden} viewpoints={viewpoints} view={view} onGo={(extent) => { setChoosing(false); goTo(map.current, extent) }} grid={grid} onPicture={() => { setChoosing(false); setPicturing(true) }} onClose={() => setChoosing(false)} />
       {picturing && map.current && <PictureDialog map={map.current} title={pack.name} onClose={() => setPicturing(false)} />}
       <SketchNote sketch={sketches?.find((s) => s.id === sketch)} onClose={() => setSketch(null)} />
       <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>
@@ -164,6 +179,9 @@ function SketchNote({ sketch, onClose }: { sketch: Sketch | undefined; onClose: 
 }
 
 const NONE: number[] = []
+
+/** Viewpoints of several maps; the same place under the same name once. */
+const placesOf = (maps: PackMap[]): Viewpoint[] => [...new Map(maps.flatMap((m) => m.viewpoints).map((v) => [`${v.title} ${v.extent.join()}`, v])).values()]
 
 const WAY_STYLE = [{ id: 'way-line', type: 'line', source: 'way', paint: { 'line-color': '#2F5D8A', 'line-width': 4, 'line-opacity': 0.8 }, layout: { 'line-cap': 'round', 'line-join': 'round' } }]
 

@@ -6,6 +6,7 @@ import { t } from '../texts'
 import type { Box as Extent } from '../types'
 import { backdropStyle, type BackdropData } from './backdrop'
 import { useCorners, type Corners } from './corners'
+import { corners as sidesOf } from './goTo'
 import { providePegs } from './pegs'
 
 export type MapLayer = { source: string; data: GeoJSON.FeatureCollection; layers: unknown[] }
@@ -36,8 +37,6 @@ type Props = {
   children?: ReactNode
 }
 
-const fitTo = (e: Extent): [[number, number], [number, number]] => [[e[0], e[1]], [e[2], e[3]]]
-
 /** How many pixels a tap may miss a peg by. */
 const REACH = 12
 const BACKDROP = new Set(['world', 'cays'])
@@ -56,7 +55,7 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
     const m = new maplibregl.Map({
       container: holder.current,
       style: backdropStyle(backdrops),
-      bounds: fitTo(extent),
+      bounds: sidesOf(extent),
       fitBoundsOptions: { padding },
       attributionControl: { compact: true },
       dragRotate: false,
@@ -113,7 +112,7 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
 
   useEffect(() => {
     byPage.current = true
-    map.current?.fitBounds(fitTo(extent), { padding, animate: false })
+    map.current?.fitBounds(sidesOf(extent), { padding, animate: false })
     byPage.current = false
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [extent.join()])
