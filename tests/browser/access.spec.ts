@@ -27,7 +27,7 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   const views: [string, string][] = [
     ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'What must this programme tell us?'], [`/desk/p/${programme}/plan?part=sheet`, 'Design sheet'], [`/desk/p/${programme}/plan?part=programme`, 'The programme'], [`/desk/p/${programme}/plan?part=outings`, 'Outings'], [`/desk/p/${programme}/shelves`, 'Shelves'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
     [`/desk/p/${programme}/collect`, 'People and their phones'], [`/desk/p/${programme}/check`, 'What has come back'], [`/desk/p/${programme}/check/decide`, 'Two people changed the same'], [`/desk/p/${programme}/publish`, 'Maps'],
-    [`/desk/p/${programme}/publish/map/${map!.id}`, 'The season so far'], [`/desk/p/${programme}/publish/board/${board!.id}`, 'Dawn board'],
+    [`/desk/p/${programme}/publish/map/${map!.id}`, 'The season so far'], [`/desk/p/${programme}/publish/board/${board!.id}`, 'Dawn board'], [`/desk/p/${programme}/publish/gate`, 'Gate'],
   ]
   for (const [address, heading] of views) {
     await page.goto(address)
@@ -70,8 +70,9 @@ test('what the public sees is open to everyone', async ({ browser, playwright, b
   const { programme } = await nestPatrol(api)
   const [map] = await api.get<{ address: string }[]>(`/programmes/${programme}/maps`)
   const [board] = await api.get<{ address: string }[]>(`/programmes/${programme}/boards`)
+  const gate = await api.get<{ address: string }>(`/programmes/${programme}/gate`)
   const page = await (await browser.newContext()).newPage()
-  for (const [address, heading] of [[map!.address, 'The season so far'], [board!.address, 'Dawn board'], ['/kit', 'Parts of Pin Yard'], ['/m/nowhere', 'This link leads nowhere']] as const) {
+  for (const [address, heading] of [[map!.address, 'The season so far'], [board!.address, 'Dawn board'], [gate.address, /Nest Patrol|Turtles of the Cays/], ['/kit', 'Parts of Pin Yard'], ['/m/nowhere', 'This link leads nowhere']] as const) {
     await page.goto(address)
     await page.getByRole('heading', { name: heading }).first().waitFor()
     await page.waitForTimeout(300)
@@ -85,7 +86,7 @@ test.describe('on the phone', () => {
     test.setTimeout(240_000)
     const page = await phoneWithPack(context)
     for (const light of ['sun', 'night']) {
-      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again'], ['/field/outings', 'Back'], ['/field/measure', 'Corner at the crosshair'], ['/field/sketch', 'Keep it'], ['/field/packs/1', 'Take it']] as const) {
+      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again'], ['/field/outings', 'Back'], ['/field/gallery', 'Back'], ['/field/measure', 'Corner at the crosshair'], ['/field/sketch', 'Keep it'], ['/field/packs/1', 'Take it']] as const) {
         await page.goto(address)
         await page.getByRole('button', { name: ready }).waitFor()
         await page.waitForTimeout(400)

@@ -1,5 +1,8 @@
 import { expect, test, type Page } from '@playwright/test'
-import { addNest, apiAs, CREW, nestOperation, nestPatrol, PHONE, phoneWithPack, signIn } from './yard'
+import { readFileSync } from 'node:fs'
+import { apiAs, CREW, nestOperation, nestPatrol, PHONE, phoneWithPack, sha256, signIn } from './yard'
+
+const PICTURE = readFileSync('public/icons/peg-192.png')
 
 test.use(PHONE)
 
@@ -129,7 +132,14 @@ test('what was saved without signal arrives though the app was closed before the
   const code = `BG-${Math.random().toString(36).slice(2, 7).toUpperCase()}`
   const page = await phoneWithPack(context)
   await context.setOffline(true)
-  await addNest(page, code)
+  await page.getByRole('button', { name: /Add to Nests/ }).click()
+  await page.getByLabel('Nest code').fill(code)
+  await page.getByRole('button', { name: 'Incubating' }).click()
+  await page.getByRole('button', { name: 'Loggerhead' }).click()
+  await page.getByLabel('Photos: Photo').setInputFiles({ name: 'nest.png', mimeType: 'image/png', buffer: PICTURE })
+  await expect(page.getByRole('button', { name: /(Take nest.png away|Remove nest.png)/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Save on this phone' }).click()
+  await page.getByRole('button', { name: /Add to Nests/ }).waitFor()
   await expect(page.getByTestId('strip')).toContainText('1 to send')
   // Another page of the same browser, for the app is closed.
   const blank = await context.newPage()
@@ -148,6 +158,12 @@ test('what was saved without signal arrives though the app was closed before the
   // What the browser does by itself when there is signal again.
   await browser.send('ServiceWorker.dispatchSyncEvent', { origin: baseURL!, registrationId: known.get(`${baseURL}/field`)!, tag: 'outbox', lastChance: false })
   await expect.poll(arrived, { timeout: 60_000 }).toBe(1)
+  // With its photo, byte for byte.
+  const { records } = await api.get<{ records: { id: string }[] }>(`/layers/${layer}/records?filter=${filter}`)
+  const photo = async () => (await api.get<{ photos: { id: string; state: string }[] }>(`/layers/${layer}/records/${records[0]!.id}`)).photos[0]
+  await expect.poll(async () => (await photo())?.state, { timeout: 60_000 }).toBe('stored')
+  const stored = await (await context.request.get(`/api/v1/attachments/${(await photo())!.id}/original`)).body()
+  expect(sha256(stored)).toBe(sha256(PICTURE))
   // Opened again, the phone knows of it, and sends nothing twice.
   const again = await context.newPage()
   await again.goto('/field')

@@ -2,6 +2,7 @@
 import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute, type PrecacheEntry } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
 import { giveToken } from '../shared/api'
+import { sendPhotos } from './photos/send'
 import { OUTBOX_TAG } from './sync/background'
 import { allRounds } from './sync/rounds'
 
@@ -26,7 +27,7 @@ self.addEventListener('sync', (event) => {
 
 /**
  * Empties the outbox while the app is closed; an app that is open does it itself.
- * Records alone: the library that sends files, resumable at any byte, needs a page. What fails here the browser tries again later.
+ * Records first, then their files, each going on where it was cut off. What fails here the browser tries again later.
  */
 async function sendOutbox(): Promise<void> {
   const pages = await self.clients.matchAll({ type: 'window' })
@@ -35,5 +36,6 @@ async function sendOutbox(): Promise<void> {
     if (!lock) return
     giveToken((await cookieStore?.get('XSRF-TOKEN'))?.value ?? null)
     await allRounds()
+    await sendPhotos()
   })
 }

@@ -45,7 +45,7 @@ export function MapScreen() {
   const [crosshair, setCrosshair] = useState(false)
   const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
   const chosen = useMeta<number>('layer')
-  const [opening] = useState(leftAt)
+  const [opening, setOpening] = useState(leftAt)
   const map = useRef<MapLibre | null>(null)
   const packs = usePacks()
   // Large, and not needed for the first thing one does: so what comes first does not wait for them.
@@ -127,7 +127,7 @@ export function MapScreen() {
           <Tool label={t('field.here')} disabled={!position} onClick={() => { setCrosshair(false); if (position) map.current?.easeTo({ center: [position.lon, position.lat], zoom: Math.max(15, map.current.getZoom()) }) }}><GpsFixed /></Tool>
         </Box>
       </Box>
-      <LayersSheet open={choosing} layers={ofMap ? all.filter((l) => l.id === ofMap.layer).map((l) => ({ ...l, look: ofMap.look })) : all.filter((l) => l.visits_of === null)} hidden={ofMap ? NONE : hidden} viewpoints={viewpoints} view={view} onGo={(extent) => { setChoosing(false); goTo(map.current, extent) }} grid={grid} onPicture={() => { setChoosing(false); setPicturing(true) }} onClose={() => setChoosing(false)} />
+      <LayersSheet open={choosing} layers={ofMap ? all.filter((l) => l.id === ofMap.layer).map((l) => ({ ...l, look: ofMap.look })) : all.filter((l) => l.visits_of === null)} hidden={ofMap ? NONE : hidden} viewpoints={viewpoints} view={view} onGo={(extent) => { setChoosing(false); if (map.current) goTo(map.current, extent); else setOpening(extent) }} grid={grid} onPicture={() => { setChoosing(false); setPicturing(true) }} onClose={() => setChoosing(false)} />
       {picturing && map.current && <PictureDialog map={map.current} title={pack.name} onClose={() => setPicturing(false)} />}
       <SketchNote sketch={sketches?.find((s) => s.id === sketch)} onClose={() => setSketch(null)} />
       <Box sx={{ borderTop: '2px solid', borderColor: 'text.primary', bgcolor: 'background.paper', p: 3.5, display: 'grid', gap: 2.5, flex: 'none' }}>

@@ -3,6 +3,7 @@ import { api, csrfHeaders } from '../../shared/api'
 import { t } from '../../shared/texts'
 import type { Problem } from '../../shared/types'
 import { db, type PhonePhoto } from '../db'
+import { fetchStack } from './fetchStack'
 
 const CHUNK = 524_288
 /** Sends the photos whose records have arrived, one after the other; each goes on where it was cut off. */
@@ -42,6 +43,7 @@ function upload(photo: PhonePhoto): Promise<Error | null> {
   return new Promise((done) => {
     const job = new Upload(photo.blob, {
       endpoint: '/api/v1/uploads',
+      ...(typeof XMLHttpRequest === 'undefined' ? { httpStack: fetchStack } : {}),
       uploadUrl: photo.upload,
       chunkSize: CHUNK,
       metadata: { attachment: photo.id },
