@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test'
+import { existsSync } from 'node:fs'
 
 const url = process.env.PINYARD_TEST_URL ?? 'http://127.0.0.1:8520'
 
@@ -20,8 +21,9 @@ export default defineConfig({
     actionTimeout: 30_000,
     trace: 'off',
     launchOptions: {
-      executablePath: process.env.PINYARD_CHROMIUM ?? '/usr/bin/chromium',
-      args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      // Chromium without windows: it does the same with a tenth less of the processor.
+      executablePath: process.env.PINYARD_CHROMIUM ?? ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)),
+      args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-gpu-compositing', '--disable-gpu-rasterization', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
     },
   },
 })

@@ -2,8 +2,8 @@
 //   node tests/bench/opening.mjs http://127.0.0.1:8620
 // Times are of this machine's Chromium with software drawing, as it is and slowed four times by Chromium itself.
 // The raw limit beside them is a loop of fifty million additions in the same slowed page.
-import { chromium } from 'playwright'
-import { writeFileSync } from 'node:fs'
+import { chromium, request } from 'playwright'
+import { existsSync, writeFileSync } from 'node:fs'
 
 const [url = 'http://127.0.0.1:8420', profile] = process.argv.slice(2)
 const RECORDS = 20_000
@@ -13,13 +13,31 @@ const seconds = (ms) => `${(ms / 1000).toFixed(2)} s`
 const middle = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]
 
 const browser = await chromium.launch({
-  executablePath: process.env.PINYARD_CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: process.env.PINYARD_CHROMIUM ?? ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)),
   args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'],
 })
 const context = await browser.newContext({
   baseURL: url, viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, reducedMotion: 'reduce',
   geolocation: { longitude: -11.6512, latitude: -14.1668, accuracy: 4 }, permissions: ['geolocation'],
 })
+// A layer with a form of 200 fields: every fifth depends on another, every tenth is calculated from two others.
+const FIELDS = 200
+const office = await request.newContext({ baseURL: url })
+const token = async () => ({ 'X-XSRF-TOKEN': decodeURIComponent((await office.storageState()).cookies.find((c) => c.name === 'XSRF-TOKEN')?.value ?? ''), Accept: 'application/json' })
+await office.get('/api/v1/me')
+await office.post('/api/v1/session', { data: { email: 'mara@example.test', password: 'halcyon-cays' }, headers: await token() })
+const programme = (await (await office.get('/api/v1/programmes')).json()).find((p) => p.name === 'Nest Patrol').id
+const kinds = ['whole_number', 'short_text', 'yes_no', 'date', 'one_choice', 'decimal', 'whole_number', 'long_text', 'several_choices', 'calculated']
+const fields = Array.from({ length: FIELDS }, (_, i) => {
+  const kind = kinds[i % kinds.length]
+  return {
+    key: `f${i}`, label: `Field ${i}`, kind, ...(/_choices?$/.test(kind) ? { choices: ['a', 'b', 'c'].map((c) => ({ code: c, label: `Choice ${c}` })) } : {}),
+    ...(kind === 'calculated' ? { formula: `f${i - 9} + f${i - 3}` } : {}), ...(i % 5 === 3 ? { show_when: `f${i - (i % 10 === 3 ? 3 : 2)} > 0` } : {}),
+  }
+})
+const made = await office.post(`/api/v1/programmes/${programme}/layers`, { data: { title: 'Long form', geometry: 'point', fields, photos: { allowed: false }, rights: { crew: { add: true, see: 'all', change: 'own', delete: 'none' } } }, headers: await token() })
+if (made.status() !== 201 && !(await made.text()).includes('taken')) throw new Error(await made.text())
+
 const first = await context.newPage()
 await first.goto('/field')
 await first.getByLabel('E-mail').fill('ines@example.test')
@@ -51,7 +69,7 @@ await context.setOffline(true)
 
 console.log(`\nfield app, offline, ${there} records on the phone (middle of ${TIMES})`)
 for (const slowed of SLOWED) {
-  const took = { strip: [], add: [], near: [], search: [], raw: [] }
+  const took = { strip: [], add: [], near: [], search: [], form: [], letter: [], raw: [] }
   for (let n = 0; n < TIMES; n++) {
     const page = await context.newPage()
     const cdp = await context.newCDPSession(page)
@@ -94,6 +112,35 @@ for (const slowed of SLOWED) {
       }
       return times
     })
+    await page.goto('/field')
+    await page.getByLabel('Layer', { exact: true }).selectOption({ label: 'Long form' })
+    await page.getByRole('button', { name: 'Add to Long form here' }).waitFor()
+    await page.waitForTimeout(2_000 * slowed)
+    const form = await page.evaluate(async () => {
+      const begun = performance.now()
+      ;[...document.querySelectorAll('button')].find((b) => b.textContent?.startsWith('Add to Long form')).click()
+      const frame = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))
+      while (!document.querySelector('form input, main input')) await frame()
+      await frame()
+      return performance.now() - begun
+    })
+    await page.getByLabel('Field 1', { exact: true }).click()
+    await page.waitForTimeout(500 * slowed)
+    const letter = await page.evaluate(async () => {
+      const input = document.activeElement
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set
+      const times = []
+      for (let n = 1; n <= 6; n++) {
+        const before = performance.now()
+        set.call(input, 'x'.repeat(n))
+        input.dispatchEvent(new Event('input', { bubbles: true }))
+        await new Promise((done) => requestAnimationFrame(() => setTimeout(done)))
+        times.push(performance.now() - before)
+        await new Promise((done) => setTimeout(done, 300))
+      }
+      return times
+    })
+    took.form.push(form); took.letter.push(Math.max(...letter))
     const raw = await page.evaluate(() => { const begun = performance.now(); let sum = 0; for (let i = 0; i < 50_000_000; i++) sum += i; return sum > 0 ? performance.now() - begun : 0 })
     took.strip.push(seen.strip); took.add.push(seen.add); took.near.push(seen.near); took.search.push(Math.max(...search)); took.raw.push(raw)
     await page.close()
@@ -107,5 +154,7 @@ for (const slowed of SLOWED) {
   line('until a record can be added', took.add)
   line('until the nearest record is named', took.near)
   line('a letter typed in the search, the slowest', took.search)
+  line(`a form of ${FIELDS} fields opens`, took.form)
+  line('a letter typed in it, the slowest', took.letter)
 }
 await browser.close()

@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { apiAs, CREW, desk, nestOperation, nestPatrol, PHONE, phoneWithPack } from './yard'
+import { readFileSync } from 'node:fs'
 import { v7 as uuid } from 'uuid'
 
 test.use(PHONE)
@@ -34,6 +35,18 @@ test('the desk asks back about a record, the crew answers where there is no sign
   await page.getByLabel('Your answer').fill('Yes, two steps from the reeds')
   await answer.click()
   await expect(page.getByText('Your answer goes with the next sync.')).toBeVisible()
+  // The answer is in the rescue file too, and comes back out of it.
+  await page.getByTestId('strip').click()
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save a rescue file' }).click()])
+  const file = readFileSync(await download.path())
+  await page.evaluate(() => new Promise<void>((done) => {
+    const open = indexedDB.open('pin-yard')
+    open.onsuccess = () => { const tx = open.result.transaction('asked', 'readwrite'); tx.objectStore('asked').clear(); tx.oncomplete = () => done() }
+  }))
+  await page.reload()
+  await expect(page.getByRole('button', { name: 'Save a rescue file' })).toBeDisabled()
+  await page.getByLabel('Take one in').last().setInputFiles({ name: 'rescue.json', mimeType: 'application/json', buffer: file })
+  await expect(page.getByText('1 thing was taken in and will be sent.')).toBeVisible()
   await page.reload()
   await expect(page.getByText('Your answer goes with the next sync.')).toBeVisible()
   await context.setOffline(false)

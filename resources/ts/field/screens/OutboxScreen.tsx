@@ -27,7 +27,8 @@ export function OutboxScreen() {
   const layers = useLayers()
   const unsent = new Set(items?.map((i) => i.operation.record))
   const alone = photos?.filter((p) => !unsent.has(p.record)) ?? []
-  const empty = items?.length === 0 && alone.length === 0
+  const answers = asked?.some((a) => a.answered_here !== undefined) ?? false
+  const empty = items?.length === 0 && alone.length === 0 && !answers
   const repair = async (seq: number) => {
     const form = await mend(seq)
     if (form !== null) await navigate(form)

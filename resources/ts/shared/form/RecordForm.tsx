@@ -1,10 +1,10 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
-import { useMemo, type ReactNode } from 'react'
+import { memo, useCallback, useMemo, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
 import type { Design, Field, Look, Peg, Value, Values } from '../types'
-import { FieldInput } from './FieldInput'
+import { FieldInput, type InputProps } from './FieldInput'
 import { filled, type FieldProblem, type Here, type Rules } from './rules'
 import { shownValue } from './show'
 
@@ -25,8 +25,13 @@ type Props = {
 }
 
 /** The form that a design describes, with its conditions, questions and calculated values: the same on the phone, at the desk, and beside the bench. */
-export function RecordForm({ design, rules, values, onChange, problems, look, today, here = {}, confirmed = {}, onConfirm, children }: Props) {
-  const pegs: Record<string, Peg> | undefined = look?.kind === 'category' ? Object.fromEntries(look.classes.map((c) => [c.code, c])) : undefined
+export function RecordForm({ design, rules, values, onChange, problems, look, today, here = NOWHERE, confirmed = NOTHING, onConfirm, children }: Props) {
+  const pegs = useMemo((): Record<string, Peg> | undefined => (look?.kind === 'category' ? Object.fromEntries(look.classes.map((c) => [c.code, c])) : undefined), [look])
+  // Called as they are at that moment, but the same for good: a field is drawn anew for what became of itself, not for a letter in another.
+  const latest = useRef({ onChange, onConfirm })
+  latest.current = { onChange, onConfirm }
+  const put = useCallback((key: string, value: Value) => latest.current.onChange(key, value), [])
+  const confirm = useCallback((key: string, value: Value) => latest.current.onConfirm?.(key, value), [])
   const judged = useMemo(() => rules?.(filled(values), here) ?? null, [rules, values, here])
   const zone = here.zone ?? 'UTC'
   return (
@@ -38,17 +43,30 @@ export function RecordForm({ design, rules, values, onChange, problems, look, to
         const ask = judged?.asks.find((p) => p.field === field.key)
         const value = values[field.key] ?? null
         return (
-          <Box key={field.key}>
-            <FieldInput field={field} value={value} onChange={(v) => onChange(field.key, v)} today={today} zone={zone} needed={judged?.needed.has(field.key) ?? field.required ?? false}
-              error={problems.find((p) => p.field === field.key)?.message} pegs={look?.kind === 'category' && look.field === field.key ? pegs : undefined} />
-            {ask && confirmed[field.key] !== value && <Ask field={field} problem={ask} value={value} zone={zone} onYes={() => onConfirm?.(field.key, value)} onNo={() => onChange(field.key, null)} />}
-          </Box>
+          <Row key={field.key} field={field} value={value} put={put} confirm={confirm} today={today} zone={zone} needed={judged?.needed.has(field.key) ?? field.required ?? false}
+            error={problems.find((p) => p.field === field.key)?.message} pegs={look?.kind === 'category' && look.field === field.key ? pegs : undefined} ask={confirmed[field.key] === value ? undefined : ask} />
         )
       })}
       {children}
     </Box>
   )
 }
+
+const NOWHERE: Here = {}
+const NOTHING: Record<string, Value> = {}
+
+type RowProps = Omit<InputProps, 'onChange'> & { put: (key: string, value: Value) => void; confirm: (key: string, value: Value) => void; ask: FieldProblem | undefined }
+
+/** One input with its question; two hundred of them must not all be drawn for each letter. */
+const Row = memo(function Row({ put, confirm, ask, ...input }: RowProps) {
+  const { field, value, zone } = input
+  return (
+    <Box>
+      <FieldInput {...input} onChange={(v) => put(field.key, v)} />
+      {ask && <Ask field={field} problem={ask} value={value} zone={zone} onYes={() => confirm(field.key, value)} onNo={() => put(field.key, null)} />}
+    </Box>
+  )
+})
 
 /** A value outside limits that ask: the person decides, and is not asked twice. */
 function Ask({ field, problem, value, zone, onYes, onNo }: { field: Field; problem: FieldProblem; value: Value; zone: string; onYes: () => void; onNo: () => void }) {
@@ -67,16 +85,16 @@ function Ask({ field, problem, value, zone, onYes, onNo }: { field: Field; probl
   )
 }
 
-function Heading({ field }: { field: Field }) {
+const Heading = memo(function Heading({ field }: { field: Field }) {
   return (
     <Box sx={{ borderBottom: '2px solid', borderColor: 'divider', pb: 1, mt: 2 }}>
       <Typography variant="h2" sx={{ fontSize: '1.15rem' }}>{field.label}</Typography>
       {field.hint && <Typography variant="body2" color="text.secondary">{field.hint}</Typography>}
     </Box>
   )
-}
+})
 
-function Calculated({ field, value, zone }: { field: Field; value: Value; zone: string }) {
+const Calculated = memo(function Calculated({ field, value, zone }: { field: Field; value: Value; zone: string }) {
   return (
     <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 3, bgcolor: 'action.hover', borderRadius: 1.5, p: 2.5 }}>
       <Box>
@@ -86,7 +104,7 @@ function Calculated({ field, value, zone }: { field: Field; value: Value; zone: 
       <Box component="output" aria-label={field.label} sx={{ fontWeight: 700, fontVariantNumeric: 'tabular-nums', fontSize: '1.1rem', textAlign: 'right' }}>{shownValue(field, value, zone) || '–'}</Box>
     </Box>
   )
-}
+})
 
 /** Today where the person is, as year-month-day. */
 export const localToday = () => new Date(Date.now() - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10)
