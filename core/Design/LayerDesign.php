@@ -108,6 +108,18 @@ final readonly class LayerDesign
         return $crew === null ? $this->crew : ($this->crews[$crew] ?? $this->crew);
     }
 
+    /**
+     * The same, out of a stored document, without reading all of it.
+     *
+     * @param  array<mixed>  $document  as it was saved
+     */
+    public static function rightsIn(array $document, ?string $crew): CrewRights
+    {
+        $reader = new RightsReader(new Reading);
+
+        return $crew === null ? $reader->crew($document) : ($reader->crews($document)[$crew] ?? $reader->crew($document));
+    }
+
     /** The field whose value names a record: the one chosen, else the first short text, else the first. */
     public function nameField(): ?Field
     {

@@ -2,7 +2,10 @@
 
 declare(strict_types=1);
 
+use App\Models\Layer;
+use App\Sync\News;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 use PinYard\Record\RecordId;
 
 beforeEach(function (): void {
@@ -133,4 +136,32 @@ it('lets nobody add where crews may not, but coordinators still can', function (
     $closed = $this->layer($this->field, ['rights' => ['crew' => ['add' => false]]]);
     $outcome = fn ($who): string => $this->sync($who, [$this->add($closed)])['outcomes'][0]['outcome'];
     expect($outcome($this->phone))->toBe('refused')->and($outcome($this->field->members()->first()->user))->toBe('applied');
+});
+
+it('answers a round in which nothing has changed as it would by asking the layers, with few queries', function (): void {
+    $head = $this->person();
+    $field = $this->programme($head);
+    $phone = $this->crew($field);
+    $layers = array_map(fn (): Layer => $this->layer($field), range(1, 5));
+    $this->sync($phone, [$this->add($layers[0]), $this->add($layers[1])]);
+    // In one of them crews see just their own records.
+    $design = $layers[2]->design()->toArray();
+    $design['rights']['crew']['see'] = 'own';
+    $this->actingAs($head)->putJson("/api/v1/layers/{$layers[2]->id}/design", ['base' => 1, 'design' => $design])->assertOk();
+    $now = Layer::query()->findMany(array_column($layers, 'id'))->keyBy('id');
+    foreach ([$phone, $head] as $who) {
+        $round = ['device' => (string) Str::uuid7(), 'operations' => [], 'cursors' => (object) $now->map(fn (Layer $l): int => $l->change_number)->all()];
+        DB::flushQueryLog();
+        DB::enableQueryLog();
+        $news = $this->actingAs($who)->postJson('/api/v1/sync', $round)->assertOk()->json('news');
+        expect(count(DB::getQueryLog()))->toBeLessThan(12);
+        DB::disableQueryLog();
+        foreach ($now as $id => $layer) {
+            expect($news[$id])->toBe(News::of($who, Layer::query()->findOrFail($id), $layer->change_number));
+        }
+        expect($news[$layers[2]->id])->toMatchArray(['scope' => $who->is($head) ? 'all' : 'own', 'design' => 2]);
+    }
+    // Who is no longer of the programme is told so, changed or not.
+    $field->members()->where('user_id', $phone->id)->delete();
+    expect($this->actingAs($phone)->postJson('/api/v1/sync', $round)->json('lost'))->toHaveCount(5);
 });

@@ -10,6 +10,7 @@ use App\Records\Asking;
 use App\Rights\LayerRights;
 use App\Sync\News;
 use App\Sync\SyncRound;
+use App\Sync\Unchanged;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
@@ -73,9 +74,12 @@ final class SyncController
         $lost = [];
         [$areas, $filling] = [$request->json('areas'), $request->json('filling')];
         $layers = Layer::query()->with('programme')->whereIn('id', array_map('intval', array_keys($cursors)))->get()->keyBy('id');
+        $unchanged = Unchanged::of($request->user(), $layers, $cursors);
         foreach ($cursors as $id => $since) {
             $layer = $layers[(int) $id] ?? null;
-            if ($layer === null || ! LayerRights::of($request->user(), $layer)->maySee()) {
+            if (isset($unchanged[(int) $id])) {
+                $news[(int) $id] = $unchanged[(int) $id];
+            } elseif ($layer === null || ! LayerRights::of($request->user(), $layer)->maySee()) {
                 $lost[] = (int) $id;
             } else {
                 $news[(int) $id] = News::of($request->user(), $layer, is_int($since) ? max(0, $since) : 0, self::area($areas, $id), is_array($filling) && in_array((int) $id, $filling, true));
