@@ -9,8 +9,10 @@ use App\Models\Board;
 use App\Models\Gate;
 use App\Models\Map;
 use App\Models\Programme;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Str;
 use PinYard\Publish\GateDesign;
+use PinYard\Refused;
 
 /** A programme's gate: what the desk makes of it, and what whoever has its link is shown. */
 final readonly class GatePage
@@ -19,7 +21,7 @@ final readonly class GatePage
     public static function design(Programme $programme): GateDesign
     {
         $gate = self::of($programme);
-        [$maps, $boards] = [$programme->maps()->get()->keyBy('id'), $programme->boards()->get()->keyBy('id')];
+        [$maps, $boards] = [self::maps($programme), $programme->boards()->get()->keyBy('id')];
         $document = $gate->design ?? [
             'title' => mb_substr($programme->name, 0, GateDesign::LONGEST_TITLE),
             'about' => mb_substr($programme->purpose, 0, GateDesign::LONGEST_ABOUT),
@@ -52,9 +54,9 @@ final readonly class GatePage
     {
         $gate = self::of($programme) ?? new Gate(['programme_id' => $programme->id, 'open' => false, 'link_token' => Str::random(22)]);
         $all = [...self::design($programme)->toArray(), ...array_intersect_key($in, array_flip(['title', 'about', 'colour', 'hung']))];
-        $gate->design = GateDesign::read($all, $programme->maps()->pluck('id')->all(), $programme->boards()->pluck('id')->all())->toArray();
+        $gate->design = GateDesign::read($all, self::maps($programme)->keys()->all(), $programme->boards()->pluck('id')->all())->toArray();
         if (array_key_exists('open', $in)) {
-            $gate->open = $in['open'] === true;
+            $gate->open = is_bool($in['open']) ? $in['open'] : throw Refused::because('must_be_yes_no', 'open', is_scalar($in['open']) ? $in['open'] : null);
         }
         $gate->save();
     }
@@ -67,7 +69,7 @@ final readonly class GatePage
     public static function front(Programme $programme): array
     {
         $design = self::design($programme);
-        $maps = $programme->maps()->with('layer')->get()->keyBy('id');
+        $maps = self::maps($programme);
         $boards = $programme->boards()->get()->keyBy('id');
 
         return [
@@ -92,6 +94,12 @@ final readonly class GatePage
     public static function byLink(string $token): Programme
     {
         return Gate::query()->where('link_token', $token)->where('open', true)->whereHas('programme')->firstOrFail()->programme;
+    }
+
+    /** @return Collection<int, Map> by number; a map whose layer rests in the bin cannot hang anywhere */
+    private static function maps(Programme $programme): Collection
+    {
+        return $programme->maps()->whereHas('layer')->with('layer')->get()->keyBy('id');
     }
 
     private static function of(Programme $programme): ?Gate

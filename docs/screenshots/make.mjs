@@ -1,10 +1,11 @@
 // Takes the pictures of this folder from the running demo:  node docs/screenshots/make.mjs [address]
 import { chromium } from '@playwright/test'
+import { existsSync } from 'node:fs'
 
 const base = process.argv[2] ?? 'http://127.0.0.1:8420'
 const here = new URL('.', import.meta.url).pathname
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)),
   args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
 })
 const take = async (page, name, wait = 1500) => { await page.waitForTimeout(wait); await page.screenshot({ path: `${here}${name}.png` }) }
@@ -68,8 +69,8 @@ await page.getByRole('button', { name: /Place/ }).click()
 await take(page, 'decide', 5000)
 await page.goto(`${base}/desk/p/${id}/publish/map/${map.id}`)
 await take(page, 'map-editor', 5000)
-await page.goto(`${base}/desk/p/${id}/publish/board/${board.id}`)
-await take(page, 'board-editor', 6000)
+await page.goto(`${base}/desk/p/${id}/publish/gate`)
+await take(page, 'gate', 2500)
 await page.goto(base + map.address)
 await page.locator('[data-testid=map][data-ready=true]').waitFor()
 await page.waitForTimeout(3000)
@@ -93,26 +94,22 @@ await take(page, 'board', 6000)
 const beach = JSON.parse((await import('node:fs')).readFileSync(new URL('../../database/demo/cays/beaches.json', import.meta.url), 'utf8')).find((b) => b.code === 'GH3').points[7]
 const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, geolocation: { longitude: beach[0], latitude: beach[1], accuracy: 4 }, permissions: ['geolocation'] })
 const field = await phone.newPage()
-await signIn(field, '/field', 'ines@example.test')
+const gate = await json(`/programmes/${id}/gate`)
+await field.goto(`${base}/field?gate=${gate.address.slice(3)}`)
+await field.getByRole('button', { name: 'Sign in', exact: true }).click()
+await field.getByLabel('E-mail').fill('ines@example.test')
+await field.getByLabel('Password').fill('halcyon-cays')
+await field.getByRole('button', { name: 'Sign in', exact: true }).click()
+await field.waitForTimeout(3000)
+await field.goto(`${base}/field/packs`)
 await field.getByRole('button', { name: 'Get this pack' }).click()
 await field.getByRole('button', { name: /Add to Nests/ }).waitFor()
 await field.waitForTimeout(4000)
 await field.getByRole('button', { name: 'Go to where I stand' }).click()
 await take(field, 'field-map', 5000)
-await field.getByLabel('Layer', { exact: true }).selectOption({ label: 'Dawn walks' })
-await field.getByRole('button', { name: /Draw a line/ }).click()
-await field.waitForTimeout(3000)
-await field.getByRole('button', { name: 'Corner where I stand' }).click()
-const ground = await field.getByTestId('map').boundingBox()
-for (const [dx, dy] of [[-58, -75], [-4, -90]]) {
-  await field.mouse.move(ground.x + 200, ground.y + 250)
-  await field.mouse.down()
-  await field.mouse.move(ground.x + 200 + dx, ground.y + 250 + dy, { steps: 5 })
-  await field.mouse.up()
-  await field.waitForTimeout(900)
-  await field.getByRole('button', { name: 'Corner at the crosshair' }).click()
-}
-await take(field, 'field-draw', 1200)
+await field.getByRole('button', { name: 'Layers and what the marks mean' }).click()
+await field.getByRole('button', { name: 'Gallery' }).click()
+await take(field, 'field-gallery')
 await field.getByRole('button', { name: 'Back' }).click()
 await field.waitForTimeout(2500)
 await field.getByRole('button', { name: 'List' }).click()

@@ -52,6 +52,9 @@ it('loses what goes to the bin, and has it again when it comes back', function (
     expect(array_column(($this->visit)($gate['address'])->json('things'), 'title'))->toBe(['For us', 'Numbers']);
     $bin('restore');
     expect(array_column(($this->visit)($gate['address'])->json('things'), 'title'))->toBe(['For us', 'For all', 'Numbers']);
+    // A layer takes its maps along.
+    $this->actingAs($this->head)->postJson('/api/v1/things', ['things' => [['kind' => 'layer', 'id' => $this->nests->id]], 'action' => 'bin', 'with' => null])->assertOk();
+    expect(array_column(($this->visit)($gate['address'])->assertOk()->json('things'), 'title'))->toBe(['Numbers']);
     $this->field->delete();
     ($this->visit)($gate['address'])->assertNotFound();
 });
@@ -61,7 +64,8 @@ it('says what is wrong with it, and keeps the one there was', function (): void 
     ($this->hang)(['title' => 'Good']);
     $this->patchJson($this->gate, ['title' => '', 'colour' => 'blue', 'hung' => [['kind' => 'map', 'id' => 999_999]]])->assertStatus(422)
         ->assertJsonPath('problems.*.code', ['gate_title', 'colour_form', 'gate_thing'])->assertJsonPath('problems.1.message', 'A colour is written as # and six of 0 to 9 and A to F, such as #0F5C53; “blue” is not.');
-    $this->getJson($this->gate)->assertJsonPath('title', 'Good')->assertJsonCount(3, 'hung');
+    $this->patchJson($this->gate, ['open' => 'no'])->assertStatus(422)->assertJsonPath('problems.0.code', 'must_be_yes_no');
+    $this->getJson($this->gate)->assertJsonPath('title', 'Good')->assertJsonPath('open', true)->assertJsonCount(3, 'hung');
     expect($foreign->exists)->toBeFalse();
 });
 
