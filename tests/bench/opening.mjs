@@ -7,7 +7,7 @@ import { existsSync, writeFileSync } from 'node:fs'
 
 const [url = 'http://127.0.0.1:8420', profile] = process.argv.slice(2)
 const RECORDS = 20_000
-const TIMES = 5
+const TIMES = 3
 const SLOWED = [1, 4]
 const seconds = (ms) => `${(ms / 1000).toFixed(2)} s`
 const middle = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]

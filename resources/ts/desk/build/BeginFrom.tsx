@@ -67,9 +67,10 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
       told.push(...(e instanceof SyntaxError ? [t('build.file.unreadable', { file: chosen.name })] : sentences(e)))
     }
     if (made.length) told.unshift(t('build.file.made', { file: chosen.name, layers: made.join(', ') }))
-    onTold(told)
     await client.invalidateQueries({ queryKey: ['layers', programme.id] })
     await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+    // Told when the layers are there: with the first one the page is laid out anew, and a file chosen just then would be lost.
+    onTold(told)
   }
   return (
     <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', justifyContent: 'center' }}>
