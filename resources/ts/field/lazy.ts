@@ -4,7 +4,7 @@ import { lazy, type ComponentType } from 'react'
 const loads: (() => Promise<unknown>)[] = []
 
 /** So long the first pictures and the records have to themselves. */
-const AHEAD_MS = 4_000
+const AHEAD_MS = 2_000
 const AGAIN_MS = 1_500
 
 /**
