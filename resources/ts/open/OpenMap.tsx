@@ -15,7 +15,7 @@ import { MapView, type Picked } from '../shared/map/MapView'
 import { Legend } from '../shared/parts/Legend'
 import { Problems } from '../shared/parts/Problems'
 import { formatDate, formatInstant, formatNumber, t } from '../shared/texts'
-import type { CardView, MapView as View, Viewpoint } from '../shared/types'
+import type { Box as Extent, CardView, MapView as View, Viewpoint } from '../shared/types'
 import { Closed } from './Closed'
 import { OpenHead } from './OpenHead'
 
@@ -31,7 +31,9 @@ export function OpenMap() {
   const map = useRef<MapLibre | null>(null)
   // A link may lead to a viewpoint; one that is no longer there opens the whole map.
   const [asked] = useState(location.hash.slice(1))
-  const opening = view.data?.viewpoints.find((v) => v.id === asked)?.extent ?? view.data?.extent
+  // Chosen before the map was there: then it opens at that place.
+  const [gone, setGone] = useState<Extent | null>(null)
+  const opening = gone ?? view.data?.viewpoints.find((v) => v.id === asked)?.extent ?? view.data?.extent
   useEffect(() => { if (view.data) document.title = `${view.data.title} · ${view.data.programme}` }, [view.data])
 
   if (view.error instanceof ApiError && view.error.status === 404) return <Closed />
@@ -45,7 +47,7 @@ export function OpenMap() {
           <Paper variant="outlined" component="aside" aria-label={t('legend.title')} sx={{ position: 'absolute', left: 12, top: 12, p: 3, width: { xs: 180, sm: 220 }, fontSize: { xs: '0.88rem', sm: '0.95rem' } }}>
             <Typography variant="h3" sx={{ display: 'flex', justifyContent: 'space-between', mb: 1.5 }}>{view.data.by ?? view.data.title}<span>{formatNumber(view.data.total)}</span></Typography>
             <Legend lines={view.data.legend} single={view.data.title} />
-            <Viewpoints list={view.data.viewpoints} onGo={(v) => { goTo(map.current, v.extent); history.replaceState(null, '', `#${v.id}`) }} />
+            <Viewpoints list={view.data.viewpoints} onGo={(v) => { if (map.current) goTo(map.current, v.extent); else setGone(v.extent); history.replaceState(null, '', `#${v.id}`) }} />
           </Paper>
           {picked && card.data?.id === picked.id && <Card card={card.data} token={token ?? ''} onClose={() => setPicked(null)} />}
         </MapView>

@@ -28,12 +28,13 @@ type Thing = Hung & { title: string; audience: MapDoc['audience'] }
 export function GateEditor() {
   const programme = useProgramme()
   const base = `/programmes/${programme.id}`
-  const gate = useQuery({ queryKey: ['gate', programme.id], queryFn: () => api<GateDoc>('GET', `${base}/gate`), staleTime: Infinity })
+  const gate = useQuery({ queryKey: ['gate', programme.id], queryFn: () => api<GateDoc>('GET', `${base}/gate`), staleTime: Infinity, refetchOnMount: 'always' })
   const maps = useQuery({ queryKey: ['maps', programme.id], queryFn: () => api<MapDoc[]>('GET', `${base}/maps`) })
   const boards = useQuery({ queryKey: ['boards', programme.id], queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`) })
   const error = gate.error ?? maps.error ?? boards.error
   if (error) return <Box sx={{ p: 5 }}><Problems error={error} /></Box>
-  if (!gate.data || !maps.data || !boards.data) return null
+  // What hangs there may have been opened, closed or renamed since this was last asked for; while one works here nothing is put in anew.
+  if (!gate.data || !gate.isFetchedAfterMount || !maps.data || !boards.data) return null
   const things: Thing[] = [...maps.data.map((m) => ({ kind: 'map' as const, id: m.id, title: m.title, audience: m.audience })), ...boards.data.map((b) => ({ kind: 'board' as const, id: b.id, title: b.title, audience: b.audience }))]
   return <Bench saved={gate.data} things={things} />
 }

@@ -47,7 +47,7 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
   })
   const shown = useRef<Extent>(saved.extent)
   const map = useRef<MapLibre | null>(null)
-  const [opening] = useState(saved.extent)
+  const [opening, setOpening] = useState(saved.extent)
   const layers = useMemo(() => (view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : []), [view.data])
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
   const by = doc.look.kind === 'category' ? doc.look.field : ''
@@ -85,7 +85,7 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
               {layer.design.photos.allowed && <FormControlLabel label={t('form.photos')} control={<Checkbox size="small" checked={doc.card.photos} onChange={(e) => change({ card: { ...doc.card, photos: e.target.checked } }, true)} />} />}
             </Box>
           </Sheet>
-          <ViewpointsPart list={doc.viewpoints} shown={() => clamp(shown.current)} onGo={(extent) => goTo(map.current, extent)} onChange={(viewpoints) => change({ viewpoints })} />
+          <ViewpointsPart list={doc.viewpoints} shown={() => clamp(shown.current)} onGo={(extent) => { if (map.current) goTo(map.current, extent); else setOpening(extent) }} onChange={(viewpoints) => change({ viewpoints })} />
           <AudiencePart audience={doc.audience} address={doc.address} onChange={(audience) => change({ audience }, true)} />
         </Box>
       }
