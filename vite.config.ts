@@ -16,6 +16,8 @@ export default defineConfig({
     emptyOutDir: true,
     manifest: 'manifest.json',
     chunkSizeWarningLimit: 1200,
-    rollupOptions: { input: { desk: page('desk'), field: page('field'), open: page('open'), kit: page('kit') } },
+    rollupOptions: {
+      input: { desk: page('desk'), field: page('field'), open: page('open'), kit: page('kit') },
+    },
   },
 })

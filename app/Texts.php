@@ -15,7 +15,10 @@ final class Texts
     /** @param  array<string, scalar|null>  $params */
     public static function of(string $key, array $params = [], string $language = 'en'): string
     {
-        self::$catalogues[$language] ??= (array) json_decode((string) file_get_contents(resource_path("texts/$language.json")), true);
+        self::$catalogues[$language] ??= (array) json_decode(
+            (string) file_get_contents(resource_path("texts/$language.json")),
+            true,
+        );
         $pattern = self::$catalogues[$language][$key] ?? null;
         if ($pattern === null) {
             return $key;
@@ -32,12 +35,18 @@ final class Texts
      */
     public static function problems(array $problems): array
     {
-        return array_map(static fn (Problem $p): array => [
-            'code' => $p->code,
-            'field' => $p->field,
-            'value' => $p->value,
-            'params' => (object) $p->params,
-            'message' => self::of("problem.$p->code", ['value' => is_scalar($p->value) ? $p->value : '', ...$p->params]),
-        ], $problems);
+        return array_map(
+            static fn (Problem $p): array => [
+                'code' => $p->code,
+                'field' => $p->field,
+                'value' => $p->value,
+                'params' => (object) $p->params,
+                'message' => self::of("problem.$p->code", [
+                    'value' => is_scalar($p->value) ? $p->value : '',
+                    ...$p->params,
+                ]),
+            ],
+            $problems,
+        );
     }
 }

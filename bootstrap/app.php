@@ -2,6 +2,9 @@
 
 declare(strict_types=1);
 
+use App\Http\Middleware\CsrfOfSignedIn;
+use App\Http\Middleware\HoldBody;
+use App\Http\Middleware\ReadJson;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Problems;
 use Illuminate\Foundation\Application;
@@ -9,6 +12,7 @@ use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull;
 use Illuminate\Foundation\Http\Middleware\TrimStrings;
+use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Routing\Middleware\ThrottleRequests;
 
@@ -29,7 +33,11 @@ $app = Application::configure(basePath: dirname(__DIR__))
     ->withMiddleware(function (Middleware $middleware): void {
         // What a person wrote goes in as it was written: nothing is trimmed or turned to null behind their back.
         $middleware->remove([HandleCors::class, TrimStrings::class, ConvertEmptyStringsToNull::class]);
+        $middleware->web(replace: [ValidateCsrfToken::class => CsrfOfSignedIn::class]);
+        // What a limit counts by stands in the body.
+        $middleware->prependToPriorityList(ThrottleRequests::class, ReadJson::class);
         $middleware->append(SecurityHeaders::class);
+        $middleware->append(HoldBody::class);
         $middleware->alias(['throttle' => ThrottleRequests::class]);
         $middleware->redirectGuestsTo(fn () => null);
     })

@@ -2,6 +2,8 @@
 
 declare(strict_types=1);
 
+use Demo\NestPatrol;
+
 return [
     'name' => env('APP_NAME', 'Pin Yard'),
     'env' => env('APP_ENV', 'production'),
@@ -10,5 +12,10 @@ return [
     'timezone' => 'UTC',
     'key' => env('APP_KEY'),
     'version' => '0.1.0',
-    'demo' => (bool) env('PINYARD_DEMO', true),
+    // Bytes that the files of one programme may take.
+    'quota' => (int) (1e9 * (float) env('PINYARD_QUOTA_GB', 50)),
+    // Where the demo is served: its accounts, which everybody knows.
+    'demo' => env('PINYARD_DEMO', true)
+        ? ['coordinator' => NestPatrol::COORDINATOR, 'crew' => NestPatrol::CREW, 'password' => NestPatrol::PASSWORD]
+            : null,
 ];

@@ -16,7 +16,11 @@ return [
             'collation' => 'utf8mb4_unicode_ci',
             'strict' => true,
             'timezone' => '+00:00',
-            'options' => [PDO::ATTR_EMULATE_PREPARES => false, PDO::ATTR_TIMEOUT => 5, PDO::MYSQL_ATTR_LOCAL_INFILE => PHP_SAPI === 'cli'],
+            'options' => [
+                PDO::ATTR_EMULATE_PREPARES => false,
+                PDO::ATTR_TIMEOUT => 5,
+                PDO::MYSQL_ATTR_LOCAL_INFILE => PHP_SAPI === 'cli',
+            ],
         ],
     ],
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => false],

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace PinYard;
 
 /**
- * One thing that is wrong with an input: which rule, where, with what value.
- * The sentence for people is made from `code` and `params` by the text catalogue (`problem.<code>`).
+ * One thing that is wrong with an input: which rule, where, with what value. The sentence for people is made from
+ * `code` and `params` by the text catalogue (`problem.<code>`).
  */
 final readonly class Problem
 {

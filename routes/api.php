@@ -2,10 +2,11 @@
 
 declare(strict_types=1);
 
-use App\Http\Controllers\AskedBackController;
+use App\Http\Controllers\AccountController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
-use App\Http\Controllers\DisputeController;
+use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\ConflictController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FillController;
 use App\Http\Controllers\FormulaController;
@@ -26,15 +27,18 @@ use App\Http\Controllers\PlaceController;
 use App\Http\Controllers\PlanController;
 use App\Http\Controllers\ProgrammeController;
 use App\Http\Controllers\RecordController;
+use App\Http\Controllers\RecordQuestionController;
+use App\Http\Controllers\RejectedRowController;
 use App\Http\Controllers\SchemaController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SliceController;
 use App\Http\Controllers\SyncController;
-use App\Http\Controllers\ThingsController;
 use App\Http\Controllers\TrailController;
 use App\Http\Controllers\UploadController;
+use App\Http\Middleware\CsrfOfSignedIn;
+use App\Http\Middleware\ReadJson;
+use App\Http\Middleware\SamePerson;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
-use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Route;
 use Illuminate\View\Middleware\ShareErrorsFromSession;
@@ -44,51 +48,87 @@ use Illuminate\View\Middleware\ShareErrorsFromSession;
  * tests fail for one that does not.
  */
 
+// A number of a thing is a whole number, written as one: MariaDB would take `12x` for 12, and find it.
+Route::patterns([
+    ...array_fill_keys(
+        [
+            'programme', 'layer', 'map', 'board', 'import', 'member', 'row', 'list', 'fill', 'shelf', 'outing',
+            'dispute', 'asked', 'export',
+        ],
+        '[1-9][0-9]{0,17}',
+    ),
+    'file' => '[0-9]{1,6}',
+    'token' => '[A-Za-z0-9_-]{1,80}',
+    'device' => '[0-9a-f]{1,64}',
+    'mark' => '[a-z0-9]{1,40}',
+]);
+
 Route::get('health', HealthController::class)->withoutMiddleware('web');
 Route::get('schemas/layer-design.json', [SchemaController::class, 'layerDesign'])->withoutMiddleware('web');
 
 Route::prefix('api/v1')->group(function (): void {
     Route::get('openapi.json', [SchemaController::class, 'openApi'])->withoutMiddleware('web');
 
-    Route::post('session', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+    Route::post('session', [SessionController::class, 'store'])->middleware([ReadJson::class, 'throttle:sign-in']);
+    Route::get('about', [AccountController::class, 'about'])->withoutMiddleware('web');
+    Route::post('password/forgot', [AccountController::class, 'forgot'])
+        ->middleware([ReadJson::class, 'throttle:forgot']);
+    Route::get('password/{token}', [AccountController::class, 'showReset'])->middleware('throttle:sign-in');
+    Route::post('password/{token}', [AccountController::class, 'reset'])
+        ->middleware([ReadJson::class, 'throttle:sign-in']);
     Route::get('join/{token}', [JoinController::class, 'show'])->middleware('throttle:sign-in');
-    Route::post('join/{token}', [JoinController::class, 'store'])->middleware('throttle:sign-in');
+    Route::post('join/{token}', [JoinController::class, 'store'])->middleware([ReadJson::class, 'throttle:sign-in']);
 
     // No session: a visitor leaves nothing behind, and none is made for each of their requests.
-    Route::prefix('open')->withoutMiddleware([StartSession::class, ShareErrorsFromSession::class, ValidateCsrfToken::class, AddQueuedCookiesToResponse::class])->group(function (): void {
-        Route::get('maps/{token}', [OpenController::class, 'map']);
-        Route::get('maps/{token}/features.geojson', [OpenController::class, 'features']);
-        Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);
-        Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])->whereIn('size', ['thumb', 'view']);
-        Route::get('boards/{token}', [OpenController::class, 'board']);
-        Route::get('gates/{token}', [OpenController::class, 'gate']);
-        Route::get('marks/{mark}', [MarkController::class, 'show']);
-    });
+    Route::prefix('open')->withoutMiddleware([StartSession::class, ShareErrorsFromSession::class,
+        CsrfOfSignedIn::class, AddQueuedCookiesToResponse::class])->group(function (): void {
+            Route::get('maps/{token}', [OpenController::class, 'map']);
+            Route::get('maps/{token}/features.geojson', [OpenController::class, 'features']);
+            Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);
+            Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])
+                ->whereIn('size', ['thumb', 'view']);
+            Route::get('boards/{token}', [OpenController::class, 'board']);
+            Route::get('gates/{token}', [OpenController::class, 'gate']);
+            Route::get('marks/{mark}', [MarkController::class, 'show']);
+        });
 
-    Route::middleware('auth')->group(function (): void {
+    Route::middleware(['auth', SamePerson::class, ReadJson::class])->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('me', [SessionController::class, 'show']);
+        Route::put('me/password', [AccountController::class, 'change'])->middleware('throttle:sign-in');
+        Route::get('me/devices', [AccountController::class, 'devices']);
+        Route::delete('me/devices/{device}', [AccountController::class, 'signOut']);
+        Route::get('mail-box', [AccountController::class, 'mailBox']);
+        // For nginx alone, before it takes the bytes of an upload.
+        Route::get('signed-in', [SessionController::class, 'signedIn']);
 
         Route::get('programmes', [ProgrammeController::class, 'index']);
         Route::post('programmes', [ProgrammeController::class, 'store']);
         Route::get('programmes/{programme}', [ProgrammeController::class, 'show'])->can('view', 'programme');
         Route::patch('programmes/{programme}', [ProgrammeController::class, 'update'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/storage', [ProgrammeController::class, 'storage'])
+            ->can('manage', 'programme');
         Route::get('programmes/{programme}/people', [PeopleController::class, 'index'])->can('manage', 'programme');
-        Route::delete('programmes/{programme}/people/{member}', [PeopleController::class, 'destroy'])->can('manage', 'programme');
+        Route::delete('programmes/{programme}/people/{member}', [PeopleController::class, 'destroy'])
+            ->can('manage', 'programme');
         Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
 
         Route::get('programmes/{programme}/questions', [PlanController::class, 'questions'])->can('view', 'programme');
-        Route::put('programmes/{programme}/questions', [PlanController::class, 'saveQuestions'])->can('manage', 'programme');
+        Route::put('programmes/{programme}/questions', [PlanController::class, 'saveQuestions'])
+            ->can('manage', 'programme');
         Route::get('programmes/{programme}/ready', [PlanController::class, 'ready'])->can('manage', 'programme');
         Route::get('programmes/{programme}/designs.json', [PlanController::class, 'designs'])->can('view', 'programme');
-        Route::get('programmes/{programme}/things', [ThingsController::class, 'index'])->can('view', 'programme');
-        Route::post('programmes/{programme}/shelves', [ThingsController::class, 'shelf'])->can('manage', 'programme');
-        Route::patch('programmes/{programme}/shelves/{shelf}', [ThingsController::class, 'rename'])->can('manage', 'programme')->whereNumber('shelf');
-        Route::delete('programmes/{programme}/shelves/{shelf}', [ThingsController::class, 'takeDown'])->can('manage', 'programme')->whereNumber('shelf');
-        // Each thing of a tidy-up is looked at on its own (App\Programmes\Tidying).
-        Route::post('things', [ThingsController::class, 'tidy']);
-        Route::get('bin', [ThingsController::class, 'bin']);
-        Route::get('search', [ThingsController::class, 'search']);
+        Route::get('programmes/{programme}/things', [CatalogueController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/shelves', [CatalogueController::class, 'shelf'])
+            ->can('manage', 'programme');
+        Route::patch('programmes/{programme}/shelves/{shelf}', [CatalogueController::class, 'rename'])
+            ->can('manage', 'programme');
+        Route::delete('programmes/{programme}/shelves/{shelf}', [CatalogueController::class, 'takeDown'])
+            ->can('manage', 'programme');
+        // Each thing of a tidy-up is looked at on its own (App\Programmes\TidyUpRun).
+        Route::post('things', [CatalogueController::class, 'tidy']);
+        Route::get('bin', [CatalogueController::class, 'bin']);
+        Route::get('search', [CatalogueController::class, 'search']);
         Route::get('programmes/{programme}/outings', [OutingController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/outings', [OutingController::class, 'store'])->can('manage', 'programme');
         Route::put('outings/{outing}', [OutingController::class, 'update'])->can('manage', 'outing');
@@ -111,8 +151,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::put('layers/{layer}/design', [LayerController::class, 'update'])->can('design', 'layer');
         Route::post('layers/{layer}/fills/preview', [FillController::class, 'preview'])->can('design', 'layer');
         Route::post('layers/{layer}/fills', [FillController::class, 'store'])->can('design', 'layer');
-        Route::get('layers/{layer}/fills/{fill}', [FillController::class, 'show'])->can('design', 'layer')->whereNumber('fill');
-        Route::delete('layers/{layer}/fills/{fill}', [FillController::class, 'destroy'])->can('design', 'layer')->whereNumber('fill');
+        Route::get('layers/{layer}/fills/{fill}', [FillController::class, 'show'])->can('design', 'layer');
+        Route::delete('layers/{layer}/fills/{fill}', [FillController::class, 'destroy'])->can('design', 'layer');
         Route::post('layers/{layer}/formulas/try', [FormulaController::class, 'try'])->can('design', 'layer');
         Route::get('layers/{layer}/records', [RecordController::class, 'index'])->can('view', 'layer');
         Route::get('layers/{layer}/records.geojson', [RecordController::class, 'geoJson'])->can('view', 'layer');
@@ -120,15 +160,19 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('layers/{layer}/records', [RecordController::class, 'store'])->can('view', 'layer');
         Route::patch('layers/{layer}/records/{record}', [RecordController::class, 'update'])->can('view', 'layer');
         Route::delete('layers/{layer}/records/{record}', [RecordController::class, 'destroy'])->can('view', 'layer');
-        Route::post('layers/{layer}/records/{record}/restore', [RecordController::class, 'restore'])->can('view', 'layer');
-        Route::get('layers/{layer}/records/{record}/history', [RecordController::class, 'history'])->can('view', 'layer');
+        Route::post('layers/{layer}/records/{record}/restore', [RecordController::class, 'restore'])
+            ->can('view', 'layer');
+        Route::get('layers/{layer}/records/{record}/history', [RecordController::class, 'history'])
+            ->can('view', 'layer');
         Route::get('layers/{layer}/records/{record}/visits', [RecordController::class, 'visits'])->can('view', 'layer');
         Route::post('places/read', PlaceController::class);
         Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
         Route::post('layers/{layer}/records/{record}/files', [RecordController::class, 'files'])->can('view', 'layer');
-        Route::delete('attachments/{attachment}', [AttachmentController::class, 'destroy'])->can('change', 'attachment');
-        Route::post('attachments/{attachment}/restore', [AttachmentController::class, 'restore'])->can('change', 'attachment');
+        Route::delete('attachments/{attachment}', [AttachmentController::class, 'destroy'])
+            ->can('change', 'attachment');
+        Route::post('attachments/{attachment}/restore', [AttachmentController::class, 'restore'])
+            ->can('change', 'attachment');
         Route::get('attachments/{attachment}/{size}', [AttachmentController::class, 'show'])->can('view', 'attachment')
             ->whereIn('size', ['original', 'thumb', 'view']);
 
@@ -137,26 +181,31 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}/marks', [MarkController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/marks', [MarkController::class, 'store'])->can('manage', 'programme');
         Route::post('programmes/{programme}/trails', [TrailController::class, 'store'])->can('view', 'programme');
-        Route::get('programmes/{programme}/trails.geojson', [TrailController::class, 'index'])->can('manage', 'programme');
-        Route::get('programmes/{programme}/asked', [AskedBackController::class, 'index'])->can('manage', 'programme');
-        Route::get('layers/{layer}/records/{record}/asked', [AskedBackController::class, 'show'])->can('view', 'layer');
-        Route::post('layers/{layer}/records/{record}/asked', [AskedBackController::class, 'store'])->can('design', 'layer');
-        Route::delete('asked/{asked}', [AskedBackController::class, 'close'])->can('manage', 'asked');
-        Route::get('programmes/{programme}/disputes', [DisputeController::class, 'index'])->can('manage', 'programme');
-        Route::post('disputes/{dispute}', [DisputeController::class, 'settle'])->can('manage', 'dispute');
+        Route::get('programmes/{programme}/trails.geojson', [TrailController::class, 'index'])
+            ->can('manage', 'programme');
+        Route::get('programmes/{programme}/asked', [RecordQuestionController::class, 'index'])
+            ->can('manage', 'programme');
+        Route::get('layers/{layer}/records/{record}/asked', [RecordQuestionController::class, 'show'])
+            ->can('view', 'layer');
+        Route::post('layers/{layer}/records/{record}/asked', [RecordQuestionController::class, 'store'])
+            ->can('design', 'layer');
+        Route::delete('asked/{asked}', [RecordQuestionController::class, 'close'])->can('manage', 'asked');
+        Route::get('programmes/{programme}/disputes', [ConflictController::class, 'index'])->can('manage', 'programme');
+        Route::post('disputes/{dispute}', [ConflictController::class, 'settle'])->can('manage', 'dispute');
         Route::get('imports/{import}', [ImportController::class, 'show'])->can('manage', 'import');
-        Route::patch('imports/{import}/files/{file}', [ImportController::class, 'bytes'])->can('manage', 'import')->whereNumber('file');
+        Route::patch('imports/{import}/files/{file}', [ImportController::class, 'bytes'])->can('manage', 'import');
         Route::put('imports/{import}/settings', [ImportController::class, 'settings'])->can('manage', 'import');
         Route::post('imports/{import}/into/{layer}', [ImportController::class, 'into'])->can('manage', 'import');
         Route::get('imports/{import}/systems', [ImportController::class, 'systems'])->can('manage', 'import');
         Route::post('imports/{import}/land', [ImportController::class, 'land'])->can('manage', 'import');
         Route::post('imports/{import}/cancel', [ImportController::class, 'cancel'])->can('manage', 'import');
         Route::post('imports/{import}/undo', [ImportController::class, 'undo'])->can('manage', 'import');
-        Route::get('imports/{import}/waiting', [ImportController::class, 'waiting'])->can('manage', 'import');
-        Route::get('imports/{import}/waiting.csv', [ImportController::class, 'waitingCsv'])->can('manage', 'import');
-        Route::patch('imports/{import}/waiting/{row}', [ImportController::class, 'mend'])->can('manage', 'import')->whereNumber('row');
-        Route::post('imports/{import}/retry', [ImportController::class, 'retry'])->can('manage', 'import');
-        Route::get('imports/{import}/photos/{row}', [ImportController::class, 'photo'])->can('manage', 'import')->whereNumber('row');
+        Route::get('imports/{import}/waiting', [RejectedRowController::class, 'waiting'])->can('manage', 'import');
+        Route::get('imports/{import}/waiting.csv', [RejectedRowController::class, 'waitingCsv'])
+            ->can('manage', 'import');
+        Route::patch('imports/{import}/waiting/{row}', [RejectedRowController::class, 'mend'])->can('manage', 'import');
+        Route::post('imports/{import}/retry', [RejectedRowController::class, 'retry'])->can('manage', 'import');
+        Route::get('imports/{import}/photos/{row}', [ImportController::class, 'photo'])->can('manage', 'import');
         Route::get('programmes/{programme}/places', [GazetteerController::class, 'find'])->can('view', 'programme');
         Route::post('programmes/{programme}/places', [GazetteerController::class, 'take'])->can('manage', 'programme');
         Route::get('layers/{layer}/formats', [ExportController::class, 'formats'])->can('view', 'layer');
@@ -188,6 +237,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('manage', 'programme');
         Route::get('boards/{board}', [BoardController::class, 'show'])->can('view', 'board');
         Route::patch('boards/{board}', [BoardController::class, 'update'])->can('manage', 'board');
-        Route::get('boards/{board}/answers', [BoardController::class, 'answers'])->can('view', 'board');
+        // Asks for the right with the very query that reads the board.
+        Route::get('boards/{board}/answers', [BoardController::class, 'answers']);
     });
 });

@@ -2,10 +2,12 @@
 
 declare(strict_types=1);
 
-use App\Exchange\OldFiles;
-use App\Intake\StaleImports;
-use App\Photos\ExpiredUploads;
+use App\Answers\KeptFiles;
+use App\Export\OldFiles;
+use App\Files\ExpiredUploads;
+use App\Import\StaleImports;
 use App\Programmes\EmptyBin;
+use App\Records\ChangeOutbox;
 use Illuminate\Support\Facades\Schedule;
 
 Schedule::call(ExpiredUploads::forget(...))->hourly()->name('forget expired uploads');
@@ -13,3 +15,6 @@ Schedule::call(EmptyBin::run(...))->dailyAt('03:20')->name('empty the bin');
 Schedule::command('formulas:refresh')->hourly();
 Schedule::call(StaleImports::goOn(...))->everyMinute()->name('go on with imports whose worker was killed');
 Schedule::call(OldFiles::forget(...))->dailyAt('03:40')->name('forget files of old exports and imports');
+Schedule::call(ChangeOutbox::tellLate(...))->everyMinute()->name('tell what was written and never told');
+Schedule::call(ChangeOutbox::forget(...))->dailyAt('03:50')->name('forget what was told long ago');
+Schedule::call(KeptFiles::forgetOld(...))->hourly()->name('forget answers that were kept');

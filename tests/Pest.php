@@ -10,7 +10,10 @@ use PinYard\Problem;
 use PinYard\Refused;
 
 // Each test makes an application of its own; its connection would stay open until the whole run ends.
-pest()->extend(Tests\TestCase::class)->beforeEach(fn () => $this->beforeApplicationDestroyed(fn () => DB::disconnect()))->in('Feature', 'Running');
+pest()
+    ->extend(Tests\TestCase::class)
+    ->beforeEach(fn () => $this->beforeApplicationDestroyed(fn () => DB::disconnect()))
+    ->in('Feature', 'Running');
 
 /** The cases that PHP and TypeScript both run. */
 function vectors(string $name): array
@@ -54,4 +57,20 @@ function allRoutes(): array
     }
 
     return $names;
+}
+
+/** @return array<string, string> the PHP code of a folder, by path within it */
+function phpFiles(string $folder): array
+{
+    $root = (string) realpath(__DIR__."/../$folder");
+    $files = [];
+    foreach (
+        new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS)) as $file
+    ) {
+        if (str_ends_with((string) $file, '.php')) {
+            $files[substr((string) $file, strlen($root) + 1)] = (string) file_get_contents((string) $file);
+        }
+    }
+
+    return $files;
 }

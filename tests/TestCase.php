@@ -14,6 +14,6 @@ abstract class TestCase extends Base
     protected function setUp(): void
     {
         parent::setUp();
-        $this->withoutMiddleware(\Illuminate\Foundation\Http\Middleware\ValidateCsrfToken::class);
+        $this->withoutMiddleware(\App\Http\Middleware\CsrfOfSignedIn::class);
     }
 }

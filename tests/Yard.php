@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace Tests;
 
+use App\Designs\DesignStore;
+use App\Models\Board;
 use App\Models\ChoiceList;
 use App\Models\Layer;
+use App\Models\Map;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
-use App\Storage\Designs;
+use App\Rights\Viewer;
 use Illuminate\Support\Str;
 use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
@@ -19,13 +22,27 @@ trait Yard
 {
     protected function person(string $name = 'Someone'): User
     {
-        return User::query()->create(['name' => $name, 'email' => Str::random(12).'@example.test', 'password' => 'a-long-password']);
+        return User::query()->create([
+            'name' => $name,
+            'email' => Str::random(12).'@example.test',
+            'password' => 'a-long-password',
+        ]);
     }
 
     protected function programme(?User $coordinator = null): Programme
     {
-        $programme = Programme::query()->create(['name' => 'P '.Str::random(5), 'purpose' => '', 'time_zone' => 'Atlantic/St_Helena', 'west' => -12, 'south' => -15, 'east' => -11, 'north' => -14]);
-        $programme->members()->create(['user_id' => ($coordinator ?? $this->person())->id, 'role' => Role::Coordinator]);
+        $programme = Programme::query()->create([
+            'name' => 'P '.Str::random(5),
+            'purpose' => '',
+            'time_zone' => 'Atlantic/St_Helena',
+            'west' => -12,
+            'south' => -15,
+            'east' => -11,
+            'north' => -14,
+        ]);
+        $programme
+            ->members()
+            ->create(['user_id' => ($coordinator ?? $this->person())->id, 'role' => Role::Coordinator]);
 
         return $programme;
     }
@@ -40,20 +57,53 @@ trait Yard
 
     protected function layer(Programme $programme, array $change = []): Layer
     {
-        return Designs::createLayer($programme, LayerDesign::fromArray(array_replace([
-            'title' => 'Nests', 'purpose' => '', 'geometry' => 'point',
-            'fields' => [
-                ['key' => 'code', 'label' => 'Code', 'kind' => 'short_text', 'required' => true, 'most' => 12],
-                ['key' => 'clutch', 'label' => 'Clutch', 'kind' => 'whole_number', 'limits' => ['lowest' => 1, 'highest' => 250]],
-                ['key' => 'species', 'label' => 'Species', 'kind' => 'one_choice', 'required' => true, 'choices' => [['code' => 'CC', 'label' => 'Loggerhead'], ['code' => 'CM', 'label' => 'Green']]],
-                ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date'],
-            ],
-            'photos' => ['allowed' => true, 'most' => 3],
-        ], $change)), null);
+        return DesignStore::createLayer(
+            $programme,
+            LayerDesign::fromArray(
+                array_replace(
+                    [
+                        'title' => 'Nests',
+                        'purpose' => '',
+                        'geometry' => 'point',
+                        'fields' => [
+                            [
+                                'key' => 'code',
+                                'label' => 'Code',
+                                'kind' => 'short_text',
+                                'required' => true,
+                                'most' => 12,
+                            ],
+                            [
+                                'key' => 'clutch',
+                                'label' => 'Clutch',
+                                'kind' => 'whole_number',
+                                'limits' => ['lowest' => 1, 'highest' => 250],
+                            ],
+                            [
+                                'key' => 'species',
+                                'label' => 'Species',
+                                'kind' => 'one_choice',
+                                'required' => true,
+                                'choices' => [
+                                    ['code' => 'CC', 'label' => 'Loggerhead'],
+                                    ['code' => 'CM', 'label' => 'Green'],
+                                ],
+                            ],
+                            ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date'],
+                        ],
+                        'photos' => ['allowed' => true, 'most' => 3],
+                    ],
+                    $change,
+                ),
+            ),
+            null,
+        );
     }
 
-    protected function choiceList(Programme $programme, array $choices = [['code' => 'N', 'label' => 'North'], ['code' => 'S', 'label' => 'South']]): ChoiceList
-    {
+    protected function choiceList(
+        Programme $programme,
+        array $choices = [['code' => 'N', 'label' => 'North'], ['code' => 'S', 'label' => 'South']],
+    ): ChoiceList {
         $list = new ChoiceList(['title' => 'Sides', 'choices' => $choices, 'version' => 1]);
         $list->programme()->associate($programme);
         $list->save();
@@ -65,24 +115,55 @@ trait Yard
     {
         static $seq = 0;
 
-        return array_replace([
-            'op' => RecordId::make()->text, 'kind' => 'add', 'seq' => ++$seq, 'layer' => $layer->id, 'design' => $layer->design_version, 'record' => RecordId::make()->text,
-            'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'), 'values' => ['code' => "N-$seq", 'species' => 'CC'],
-            'geometry' => ['type' => 'Point', 'coordinates' => [-11.5, -14.5]], 'fix' => ['accuracy' => 4.0, 'at' => null], 'photos' => [],
-        ], $change);
+        return array_replace(
+            [
+                'op' => RecordId::make()->text,
+                'kind' => 'add',
+                'seq' => ++$seq,
+                'layer' => $layer->id,
+                'design' => $layer->design_version,
+                'record' => RecordId::make()->text,
+                'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'),
+                'values' => ['code' => "N-$seq", 'species' => 'CC'],
+                'geometry' => ['type' => 'Point', 'coordinates' => [-11.5, -14.5]],
+                'fix' => ['accuracy' => 4.0, 'at' => null],
+                'photos' => [],
+            ],
+            $change,
+        );
     }
 
     /** An operation on a record that is there: what was changed, and what that replaced. */
     protected function changeOf(Layer $layer, string $record, array $values, array $was, array $more = []): array
     {
-        return $this->add($layer, ['kind' => 'change', 'record' => $record, 'base' => 1, 'values' => $values, 'was' => $was, 'geometry' => null, ...$more]);
+        return $this->add($layer, [
+            'kind' => 'change',
+            'record' => $record,
+            'base' => 1,
+            'values' => $values,
+            'was' => $was,
+            'geometry' => null,
+            ...$more,
+        ]);
     }
 
     /** @param  list<mixed>  $operations */
     protected function sync(User $user, array $operations, array $cursors = [], ?string $device = null): array
     {
-        return $this->actingAs($user)->postJson('/api/v1/sync', ['device' => $device ?? RecordId::make()->text, 'operations' => $operations, 'cursors' => (object) $cursors])
-            ->assertOk()->json();
+        return $this->actingAs($user)
+            ->postJson('/api/v1/sync', [
+                'device' => $device ?? RecordId::make()->text,
+                'operations' => $operations,
+                'cursors' => (object) $cursors,
+            ])
+            ->assertOk()
+            ->json();
+    }
+
+    /** The id by which whoever holds the link of a thing knows a record or a file. */
+    protected function behindLink(Map|Board $thing, string $id): string
+    {
+        return Viewer::link($thing)->idOf(RecordId::of($id)->bytes());
     }
 
     /** @return string a JPEG of noise, so that its size is near what was asked for */
@@ -90,7 +171,14 @@ trait Yard
     {
         $image = imagecreatetruecolor($width, $height);
         for ($i = 0; $i < 400; $i++) {
-            imagefilledrectangle($image, random_int(0, $width), random_int(0, $height), random_int(0, $width), random_int(0, $height), random_int(0, 0xFFFFFF));
+            imagefilledrectangle(
+                $image,
+                random_int(0, $width),
+                random_int(0, $height),
+                random_int(0, $width),
+                random_int(0, $height),
+                random_int(0, 0xFFFFFF),
+            );
         }
         ob_start();
         imagejpeg($image, null, 90);
@@ -100,6 +188,15 @@ trait Yard
 
     protected function announce(string $bytes, array $change = []): array
     {
-        return array_replace(['id' => RecordId::make()->text, 'name' => 'nest.jpg', 'type' => 'image/jpeg', 'bytes' => strlen($bytes), 'sha256' => hash('sha256', $bytes)], $change);
+        return array_replace(
+            [
+                'id' => RecordId::make()->text,
+                'name' => 'nest.jpg',
+                'type' => 'image/jpeg',
+                'bytes' => strlen($bytes),
+                'sha256' => hash('sha256', $bytes),
+            ],
+            $change,
+        );
     }
 }

@@ -4,18 +4,13 @@ declare(strict_types=1);
 
 namespace App\Boards;
 
-use App\Models\Board;
+use App\Answers\KeptAnswer;
+use App\Layers\StoredRow;
+use App\Maps\MapFeatures;
 use App\Models\Layer;
 use App\Models\Slice;
-use App\Models\User;
-use App\Rights\LayerRights;
-use App\Storage\FilterSql;
-use App\Storage\MapFeatures;
-use App\Storage\Records;
+use App\Records\VisibleRecords;
 use App\Texts;
-use Illuminate\Database\Query\Builder;
-use Illuminate\Support\Collection;
-use Illuminate\Support\Facades\Cache;
 use PinYard\Board\BoardPlan;
 use PinYard\Board\Filter;
 use PinYard\Board\Tile;
@@ -29,25 +24,14 @@ final class BoardAnswers
 {
     private const LATEST = 8;
 
-    private const KEEP_SECONDS = 3600;
-
-    /** @var Collection<int, Layer> */
-    private Collection $layers;
-
-    /** @var Collection<int, Slice> */
-    private Collection $slices;
-
     /** @var list<Tile|array{raw: array<string, mixed>, problems: list<Problem>}> */
     private array $tiles = [];
 
-    /** @param  User|null  $viewer null for whoever has the board's link */
-    public function __construct(private readonly Board $board, private readonly ?User $viewer)
+    private function __construct(private readonly BoardSources $sources)
     {
-        $this->layers = $board->programme->layers()->get()->keyBy('id');
-        $this->slices = Slice::query()->whereIn('layer_id', $this->layers->keys())->get()->keyBy('id');
-        $designs = $this->layers->map(static fn (Layer $l) => $l->design())->all();
-        $sliceLayers = $this->slices->map(static fn (Slice $s): int => $s->layer_id)->all();
-        foreach ($board->tiles as $raw) {
+        $designs = $sources->layers->map(static fn (Layer $l) => $l->design())->all();
+        $sliceLayers = $sources->slices->map(static fn (Slice $s): int => $s->layer_id)->all();
+        foreach ($sources->board->tiles as $raw) {
             try {
                 $this->tiles[] = BoardPlan::read([$raw], $designs, $sliceLayers)->tiles[0];
             } catch (Refused $e) {
@@ -57,45 +41,44 @@ final class BoardAnswers
         }
     }
 
-    /** Changes whenever an answer could: with the board, its slices, the layers that it reads, and the day. */
-    public function tag(): string
+    public static function of(BoardSources $sources): KeptAnswer
     {
-        $parts = [$this->board->id, $this->board->updated_at->getTimestamp(), md5((string) json_encode($this->board->tiles)), $this->today()];
-        foreach ($this->tiles as $tile) {
-            if (! $tile instanceof Tile) {
-                continue;
-            }
-            $layer = $this->layers[$tile->layer];
-            $slice = $tile->slice === null ? null : $this->slices[$tile->slice];
-            $ownOnly = $this->viewer !== null && ! LayerRights::of($this->viewer, $layer)->seesAll();
-            array_push($parts, $ownOnly ? $this->viewer->id : 'all', $layer->id, $layer->change_number, $layer->design_version, md5((string) json_encode($slice?->filter)), $slice?->name);
-        }
-
-        return hash('xxh128', implode('|', $parts));
+        return KeptAnswer::of("board|{$sources->state()}", static fn (): array => (new self($sources))->answer(), [
+            'as_of',
+        ]);
     }
 
     /** @return array<string, mixed> */
-    public function get(): array
+    private function answer(): array
     {
-        return Cache::remember("board:{$this->tag()}", self::KEEP_SECONDS, fn (): array => [
-            'title' => $this->board->title,
-            'programme' => $this->board->programme->name,
-            'area' => $this->board->programme->area()->toArray(),
+        $board = $this->sources->board;
+
+        return [
+            'title' => $board->title,
+            'programme' => $board->programme->name,
+            'area' => $board->programme->area()->toArray(),
             'as_of' => now()->toIso8601ZuluString(),
             'tiles' => array_map(
-                fn (Tile|array $tile): array => $tile instanceof Tile ? $this->tile($tile) : self::broken($tile['raw'], $tile['problems']),
+                fn (Tile|array $tile): array => $tile instanceof Tile
+                    ? $this->tile($tile)
+                    : $this->broken($tile['raw'], $tile['problems']),
                 $this->tiles,
             ),
-        ]);
+        ];
     }
 
     /** @return array<string, mixed> */
     private function tile(Tile $tile): array
     {
+        if ($this->visible($tile)->seesNothing()) {
+            // Neither a number (0 would be a lie) nor what its fields and choices are called; the title was written for
+            // the audience.
+            return $this->closed($tile->toArray());
+        }
         try {
             return $this->answered($tile);
         } catch (Refused $e) {
-            return self::broken($tile->toArray(), $e->problems);
+            return $this->broken($tile->toArray(), $e->problems);
         }
     }
 
@@ -106,48 +89,78 @@ final class BoardAnswers
      * @param  list<Problem>  $problems
      * @return array<string, mixed>
      */
-    private static function broken(array $tile, array $problems): array
+    private function broken(array $tile, array $problems): array
     {
-        return ['kind' => 'broken', 'slice_name' => null, 'answer' => ['messages' => array_column(Texts::problems($problems), 'message')]] + $tile;
+        // What is wrong with a design is for those who work with it: its sentences name fields and choices.
+        return $this->sources->viewer->isLink()
+            ? $this->closed($tile)
+            : [
+                'kind' => 'broken',
+                'slice_name' => null,
+                'answer' => ['messages' => array_column(Texts::problems($problems), 'message')],
+            ] + $tile;
+    }
+
+    /**
+     * @param  array<string, mixed>  $tile
+     * @return array<string, mixed> that there is a tile, its place and title, and nothing of what it reads
+     */
+    private function closed(array $tile): array
+    {
+        return ['kind' => 'broken', 'slice_name' => null, 'answer' => ['messages' => [Texts::of('tile.closed')]]] +
+            array_intersect_key($tile, array_flip(['id', 'title', 'width', 'height']));
     }
 
     /** @return array<string, mixed> */
     private function answered(Tile $tile): array
     {
-        $slice = $tile->slice === null ? null : $this->slices[$tile->slice];
+        $slice = $tile->slice === null ? null : $this->sources->slices[$tile->slice];
 
-        return $tile->toArray() + ['slice_name' => $slice?->name, 'answer' => match ($tile->kind) {
-            TileKind::Count => $this->count($tile),
-            TileKind::Breakdown => $this->breakdown($tile),
-            TileKind::Latest => $this->latest($tile),
-            TileKind::Map => $this->map($tile),
-        }];
+        return $tile->toArray() + [
+            'slice_name' => $slice?->name,
+            'answer' => match ($tile->kind) {
+                TileKind::Count => $this->count($tile),
+                TileKind::Breakdown => $this->breakdown($tile),
+                TileKind::Latest => $this->latest($tile),
+                TileKind::Map => $this->map($tile),
+            },
+        ];
     }
 
-    private function records(Tile $tile): Builder
+    private function visible(Tile $tile): VisibleRecords
     {
-        $layer = $this->layers[$tile->layer];
-        $design = $layer->design();
-        $query = Records::seenBy($this->viewer, $layer);
-        if ($tile->slice !== null) {
-            $filter = Filter::read($this->slices[$tile->slice]->filter, $design);
-            (new FilterSql($design, new \DateTimeZone($this->board->programme->time_zone)))->apply($query, $filter);
-        }
+        return VisibleRecords::of($this->sources->viewer, $this->sources->layers[$tile->layer]);
+    }
 
-        return $query;
+    /**
+     * The records of a tile with what it was told to show, and nothing else; names leave to a link only where that was
+     * chosen.
+     *
+     * @param  list<string|null>  $fields  keys
+     */
+    private function records(Tile $tile, array $fields = []): VisibleRecords
+    {
+        $visible = $this->visible($tile);
+        $design = $visible->layer->design();
+        $name = $tile->names || ! $this->sources->viewer->isLink() ? $design->nameField()?->key : null;
+        $visible = $visible->showing(array_values(array_filter([...$fields, $name], is_string(...))));
+
+        return $tile->slice === null
+            ? $visible
+            : $visible->filtered(Filter::read($this->sources->slices[$tile->slice]->filter, $design));
     }
 
     /** @return array{value: int} */
     private function count(Tile $tile): array
     {
-        return ['value' => $this->records($tile)->count()];
+        return ['value' => $this->records($tile)->rows()->count()];
     }
 
     /** @return array{total: int, rows: list<array<string, mixed>>} */
     private function breakdown(Tile $tile): array
     {
-        $look = Look::suggest($this->layers[$tile->layer]->design(), $tile->field);
-        $counts = MapFeatures::countsByClass($this->records($tile), $look);
+        $look = Look::suggest($this->sources->layers[$tile->layer]->design(), $tile->field);
+        $counts = MapFeatures::countsByClass($this->records($tile, [$look->field?->key]), $look);
 
         return ['total' => array_sum($counts), 'rows' => $look->legend($counts)];
     }
@@ -155,33 +168,30 @@ final class BoardAnswers
     /** @return array{records: list<array<string, mixed>>} */
     private function latest(Tile $tile): array
     {
-        $layer = $this->layers[$tile->layer];
-        $design = $layer->design();
-        $field = $design->choiceFields()[0] ?? null;
+        $whole = $this->sources->layers[$tile->layer]->design();
+        $field = $whole->choiceFields()[0] ?? null;
+        $shown = $this->records($tile, [$field?->key]);
+        $design = $shown->design();
         $records = [];
-        foreach ($this->records($tile)->orderByDesc('change_number')->limit(self::LATEST)->get() as $row) {
+        foreach ($shown->rows()->orderByDesc('change_number')->limit(self::LATEST)->get() as $row) {
             $code = $field === null ? null : $row->{$field->column()};
             $records[] = [
-                'name' => Records::name($design, $row),
-                'detail' => $code === null ? null : ($field?->choice($code)->label ?? $code),
+                // Without its own field a design would call records by whatever is shown; that is told beside it.
+                'name' => $shown->shows((string) $whole->nameField()?->key) ? StoredRow::name($design, $row) : null,
+                'detail' => $code === null ? null : $field?->choice($code)->label ?? $code,
                 'class' => $code,
-                'collected_at' => Records::instant($row->collected_at),
+                'collected_at' => StoredRow::instant($row->collected_at),
             ];
         }
 
-        return ['records' => $records, 'legend' => Look::suggest($design)->legend([])];
+        return ['records' => $records, 'legend' => Look::suggest($whole)->legend([])];
     }
 
     /** @return array<string, mixed> */
     private function map(Tile $tile): array
     {
-        $design = $this->layers[$tile->layer]->design();
+        $look = Look::suggest($this->sources->layers[$tile->layer]->design());
 
-        return MapFeatures::view($this->records($tile), $design, Look::suggest($design));
-    }
-
-    private function today(): string
-    {
-        return now($this->board->programme->time_zone)->toDateString();
+        return MapFeatures::view($this->records($tile, [$look->field?->key]), $look);
     }
 }

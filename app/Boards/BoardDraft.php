@@ -21,15 +21,26 @@ final class BoardDraft
         $design = $layer->design();
         $choice = $design->choiceFields()[0] ?? null;
         $tile = static fn (string $kind, string $title, int $width, int $height, ?string $field = null): array => [
-            'id' => $kind, 'kind' => $kind, 'title' => $title, 'layer' => $layer->id, 'slice' => null,
-            'field' => $field, 'width' => $width, 'height' => $height,
+            'id' => $kind,
+            'kind' => $kind,
+            'title' => $title,
+            'layer' => $layer->id,
+            'slice' => null,
+            'field' => $field,
+            'width' => $width,
+            'height' => $height,
+            'names' => false,
         ];
 
-        return array_values(array_filter([
-            $tile('count', Texts::of('draft.count', ['layer' => $design->title]), 4, 2),
-            $tile('map', Texts::of('draft.map', ['layer' => $design->title]), 8, 5),
-            $choice === null ? null : $tile('breakdown', Texts::of('draft.breakdown', ['field' => $choice->label]), 4, 3, $choice->key),
-            $tile('latest', Texts::of('draft.latest'), 12, 3),
-        ]));
+        return array_values(
+            array_filter([
+                $tile('count', Texts::of('draft.count', ['layer' => $design->title]), 4, 2),
+                $tile('map', Texts::of('draft.map', ['layer' => $design->title]), 8, 5),
+                $choice === null
+                    ? null
+                    : $tile('breakdown', Texts::of('draft.breakdown', ['field' => $choice->label]), 4, 3, $choice->key),
+                $tile('latest', Texts::of('draft.latest'), 12, 3),
+            ]),
+        );
     }
 }

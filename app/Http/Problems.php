@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http;
 
+use App\DatabaseFailure;
 use App\Texts;
 use Illuminate\Auth\AuthenticationException;
-use Illuminate\Database\LostConnectionException;
 use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Http\JsonResponse;
@@ -34,7 +34,13 @@ final class Problems
         if ($e instanceof ValidationException) {
             $problems = [];
             foreach ($e->errors() as $field => $messages) {
-                $problems[] = ['code' => 'invalid', 'field' => $field, 'value' => null, 'params' => (object) [], 'message' => $messages[0]];
+                $problems[] = [
+                    'code' => 'invalid',
+                    'field' => $field,
+                    'value' => null,
+                    'params' => (object) [],
+                    'message' => $messages[0],
+                ];
             }
 
             return self::json(422, 'refused', $problems);
@@ -44,26 +50,37 @@ final class Problems
         }
         if ($e instanceof HttpExceptionInterface) {
             $status = $e->getStatusCode();
-            $known = [403 => 'forbidden', 404 => 'not_found', 405 => 'not_found', 413 => 'too_large', 419 => 'page_expired', 429 => 'too_many_tries'];
+            $known = [
+                403 => 'forbidden',
+                404 => 'not_found',
+                405 => 'not_found',
+                413 => 'too_large',
+                419 => 'page_expired',
+                429 => 'too_many_tries',
+            ];
 
             return self::json($status, $known[$status] ?? 'failed', [], $e->getHeaders());
         }
-        if (self::isDatabaseAway($e)) {
+        if (DatabaseFailure::isAway($e)) {
             return self::json(503, 'database_away', [], ['Retry-After' => '5']);
+        }
+
+        if (self::isDiskFull($e)) {
+            return self::json(507, 'disk_full', [], ['Retry-After' => '300']);
         }
 
         return self::json(500, 'failed');
     }
 
-    /** 2002, 2006, 2013: cannot connect, gone away, lost during the query; 1053, 1927: shutting down, killed. */
-    public static function isDatabaseAway(\Throwable $e): bool
+    /** 1021, 1114, 3: no room for a table or a file of it; 28 is the system's own number for that. */
+    private static function isDiskFull(\Throwable $e): bool
     {
-        if ($e instanceof LostConnectionException) {
-            return true;
-        }
-        $driver = $e instanceof QueryException || $e instanceof \PDOException ? (int) ($e->errorInfo[1] ?? $e->getCode()) : 0;
+        $driver = $e instanceof QueryException || $e instanceof \PDOException ? (int) ($e->errorInfo[1] ?? 0) : 0;
 
-        return in_array($driver, [2002, 2006, 2013, 1053, 1927], true);
+        return in_array($driver, [1021, 1114, 3], true) ||
+            str_contains($e->getMessage(), 'No space left on device') ||
+            str_contains($e->getMessage(), 'errno=28') ||
+            str_contains($e->getMessage(), 'Read-only file system');
     }
 
     /**
@@ -72,13 +89,25 @@ final class Problems
      */
     private static function json(int $status, string $code, array $problems = [], array $headers = []): JsonResponse
     {
-        return new JsonResponse([
+        $answer = new JsonResponse(null, $status, ['Content-Type' => 'application/problem+json'] + $headers);
+        // A value that is told again may be what no JSON can hold.
+        $answer->setEncodingOptions(
+            JsonResponse::DEFAULT_ENCODING_OPTIONS | JSON_INVALID_UTF8_SUBSTITUTE | JSON_PARTIAL_OUTPUT_ON_ERROR,
+        );
+
+        return $answer->setData([
             'type' => 'about:blank',
             'status' => $status,
             'code' => $code,
             'title' => Texts::of("failure.$code"),
             'problems' => $problems,
-        ], $status, ['Content-Type' => 'application/problem+json'] + $headers);
+        ]);
+    }
+
+    /** What a phone hears in whose browser somebody else is signed in. */
+    public static function otherPerson(): JsonResponse
+    {
+        return self::json(409, 'other_person');
     }
 
     /** A problem that stops the request with a status of its own. */

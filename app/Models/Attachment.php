@@ -11,7 +11,8 @@ use PinYard\Device\FileType;
 use PinYard\Record\RecordId;
 
 /**
- * A file of a record: a photo, or what a slot holds. It is announced by an operation (`on_way`) and becomes `stored` when its bytes are here.
+ * A file of a record: a photo, or what a slot holds. It is announced by an operation (`on_way`) and becomes `stored`
+ * when its bytes are here.
  *
  * @property string $id 16 bytes
  * @property int $layer_id
@@ -24,8 +25,9 @@ use PinYard\Record\RecordId;
  * @property 'on_way'|'stored'|'refused'|'removed' $state removed ones keep their bytes and can be put back
  * @property string|null $reason
  * @property int|null $width
+ * @property int|null $height
  * @property int|null $created_by
- * @property Layer $layer
+ * @property Layer|null $layer null while it rests in the bin
  */
 class Attachment extends Model
 {

@@ -21,7 +21,7 @@ use Illuminate\Support\Carbon;
  */
 class Board extends Model
 {
-    use Kept;
+    use HasHousekeeping;
     use OpensByLink;
 
     protected $fillable = ['title', 'tiles', 'audience', 'link_token'];

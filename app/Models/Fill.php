@@ -29,7 +29,21 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Fill extends Model
 {
-    protected $fillable = ['layer_id', 'field', 'formula', 'slice_id', 'user_id', 'state', 'changed', 'kind', 'design_version', 'written_at', 'undone_at', 'from_number', 'undone_from'];
+    protected $fillable = [
+        'layer_id',
+        'field',
+        'formula',
+        'slice_id',
+        'user_id',
+        'state',
+        'changed',
+        'kind',
+        'design_version',
+        'written_at',
+        'undone_at',
+        'from_number',
+        'undone_from',
+    ];
 
     /** @return BelongsTo<Layer, $this> */
     public function layer(): BelongsTo

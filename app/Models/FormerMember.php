@@ -9,7 +9,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
 
 /**
- * Who was in a programme and is no longer: what such a person did before then is held for the coordinator, not turned away.
+ * Who was in a programme and is no longer: what such a person did before then is held for the coordinator, not turned
+ * away.
  *
  * @property int $programme_id
  * @property int $user_id

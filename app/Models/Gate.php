@@ -12,7 +12,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  *
  * @property int $id
  * @property int $programme_id
- * @property array{title: string, about: string, colour: string, hung: list<array{kind: 'map'|'board', id: int}>} $design
+ * @property array{title: string, about: string, colour: string, hung: list<array{kind: 'map'|'board',
+ *     id: int}>} $design
  * @property bool $open
  * @property string $link_token
  * @property Programme $programme

@@ -36,7 +36,16 @@ class Import extends Model
 {
     protected $guarded = [];
 
-    protected $casts = ['files' => 'array', 'source' => 'array', 'reading' => 'array', 'settings' => 'array', 'counts' => 'array', 'problems' => 'array', 'made_layer' => 'boolean', 'landed_at' => 'datetime'];
+    protected $casts = [
+        'files' => 'array',
+        'source' => 'array',
+        'reading' => 'array',
+        'settings' => 'array',
+        'counts' => 'array',
+        'problems' => 'array',
+        'made_layer' => 'boolean',
+        'landed_at' => 'datetime',
+    ];
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
@@ -13,6 +14,7 @@ use Illuminate\Support\Carbon;
  *
  * @property int $programme_id
  * @property int|null $crew_id
+ * @property string|null $mail_token_hash
  * @property string $name
  * @property string $email
  * @property Role $role
@@ -22,7 +24,7 @@ use Illuminate\Support\Carbon;
  */
 class Invitation extends Model
 {
-    protected $fillable = ['token_hash', 'crew_id', 'name', 'email', 'role', 'expires_at'];
+    protected $fillable = ['token_hash', 'mail_token_hash', 'crew_id', 'name', 'email', 'role', 'expires_at'];
 
     protected $casts = ['role' => Role::class, 'expires_at' => 'datetime', 'accepted_at' => 'datetime'];
 
@@ -32,12 +34,31 @@ class Invitation extends Model
         return $this->belongsTo(Programme::class);
     }
 
+    /** @return Builder<static> by the link that was handed over, or the one that was mailed */
+    public static function byToken(string $token): Builder
+    {
+        $hash = hash('sha256', $token);
+
+        return self::query()->where(
+            static fn (Builder $q) => $q->where('token_hash', $hash)->orWhere('mail_token_hash', $hash),
+        );
+    }
+
     public static function open(string $token): ?self
     {
-        return self::query()
-            ->where('token_hash', hash('sha256', $token))
-            ->whereNull('accepted_at')
-            ->where('expires_at', '>', now())
-            ->first();
+        $found = self::byToken($token)->first();
+
+        return $found?->isOpen() ? $found : null;
+    }
+
+    public function isOpen(): bool
+    {
+        return $this->accepted_at === null && $this->expires_at->isFuture();
+    }
+
+    /** Whether a link came by mail, so that whoever opens it has the address. */
+    public function wasMailed(string $token): bool
+    {
+        return $this->mail_token_hash !== null && hash_equals($this->mail_token_hash, hash('sha256', $token));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Answers\CompiledDesigns;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -11,10 +12,11 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Database\Eloquent\Relations\HasOne;
 use Illuminate\Database\Eloquent\SoftDeletingScope;
 use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
-use PinYard\Design\Neighbours;
+use PinYard\Formula\Neighbours;
 
 /**
  * @property int $id
@@ -23,7 +25,8 @@ use PinYard\Design\Neighbours;
  * @property int|null $visits_of the layer whose records these are visits to
  * @property string $title
  * @property int $design_version
- * @property array<string, string> $columns field key to kind, with `:2` and so on behind where the column is not the first of that key
+ * @property array<string, string> $columns field key to kind, with `:2` and so on behind where the column is not the
+ *     first of that key
  * @property int $change_number
  * @property Carbon|null $updated_at
  * @property bool $is_area its records are areas today
@@ -34,7 +37,7 @@ use PinYard\Design\Neighbours;
  */
 class Layer extends Model
 {
-    use Kept;
+    use HasHousekeeping;
 
     protected $fillable = ['title', 'design_version', 'columns', 'has_shapes', 'is_area'];
 
@@ -45,6 +48,32 @@ class Layer extends Model
 
     /** @var array{string, array<string, string>}|null the columns as they are stored, and read */
     private ?array $kinds = null;
+
+    protected static function booted(): void
+    {
+        // What is kept of designs is kept under this number: of any layer, for formulas read one another. It is drawn
+        // and not counted,
+        // so that a database that was put back to an earlier day never comes upon what was kept of a day that is no
+        // more.
+        $changed = static fn (Layer $layer): int => DB::table('programmes')
+            ->where('id', $layer->programme_id)
+            ->update(['designs' => random_int(1, PHP_INT_MAX)]);
+        static::created($changed);
+        static::deleted($changed);
+        static::restored($changed);
+        static::updated(
+            static fn (Layer $layer): int => $layer->wasChanged([
+                'title',
+                'design_version',
+                'is_area',
+                'visits_of',
+                'programme_id',
+                'deleted_at',
+            ])
+                ? $changed($layer)
+                : 0,
+        );
+    }
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo
@@ -82,18 +111,46 @@ class Layer extends Model
         return $this->hasOne(self::class, 'visits_of');
     }
 
-    /** What formulas of this layer may say of other layers. Areas and visits know nothing of areas, so nothing goes in a circle. */
+    /**
+     * Which layer is visited, and which holds the visits, is asked of a single layer: when a record is written, worked
+     * out or shown. Whoever goes through many layers loads both with them.
+     */
+    public function getVisitedAttribute(): ?Layer
+    {
+        return $this->visits_of === null ? null : $this->loadMissing('visited')->getRelation('visited');
+    }
+
+    public function getVisitsLayerAttribute(): ?Layer
+    {
+        return $this->loadMissing('visitsLayer')->getRelation('visitsLayer');
+    }
+
+    /**
+     * What formulas of this layer may say of other layers. Areas and visits know nothing of areas, so nothing goes in a
+     * circle.
+     */
     public function neighbours(): Neighbours
     {
+        $this->loadMissing('programme');
         $known = $this->visitsLayer === null ? Neighbours::none() : Neighbours::of($this->visitsLayer->design());
 
-        return $this->is_area || $this->visits_of !== null ? $known : $known->among(self::areasOf($this->programme)->map(static fn (Layer $l): LayerDesign => $l->design())->values()->all());
+        return $this->is_area || $this->visits_of !== null
+            ? $known
+            : $known->among(
+                self::areasOf($this->programme)->map(static fn (Layer $l): LayerDesign => $l->design())->values()
+                    ->all(),
+            );
     }
 
     /** @return Collection<int, static> layers of areas in a programme */
     public static function areasOf(Programme $programme): Collection
     {
-        return static::query()->where('programme_id', $programme->id)->where('is_area', true)->orderBy('id')->get();
+        $areas = static::query()->where('programme_id', $programme->id)->where('is_area', true)->orderBy('id')->get();
+        foreach ($areas as $layer) {
+            $layer->setRelation('programme', $programme);
+        }
+
+        return $areas;
     }
 
     public function table(): string
@@ -101,7 +158,9 @@ class Layer extends Model
         return 'records_'.$this->id;
     }
 
-    /** @return array<string, string> the columns, read once: the cast would decode them for every value of every record */
+    /**
+     * @return array<string, string> the columns, read once: the cast would decode them for every value of every record
+     */
     private function columnKinds(): array
     {
         $stored = (string) ($this->attributes['columns'] ?? '[]');
@@ -135,17 +194,25 @@ class Layer extends Model
     public function design(?int $version = null): LayerDesign
     {
         $version ??= $this->design_version;
+        $this->loadMissing('programme');
 
-        if (! isset($this->read[$version])) {
-            $document = $this->designs()->where('version', $version)->firstOrFail()->document;
-            if ($this->visited !== null) {
-                // By the title that it has today.
-                $document['visits_of'] = $this->visited->title;
-            }
-            // What was saved once must stay readable, whatever has become of the visits since.
-            $this->read[$version] = LayerDesign::fromArray($document, $this->neighbours()->lenient());
+        return $this->read[$version] ??= CompiledDesigns::of(
+            $this->id,
+            $version,
+            $this->programme->designs,
+            fn (): LayerDesign => $this->readDesign($version),
+        );
+    }
+
+    private function readDesign(int $version): LayerDesign
+    {
+        $document = $this->designs()->where('version', $version)->firstOrFail()->document;
+        if ($this->visited !== null) {
+            // By the title that it has today.
+            $document['visits_of'] = $this->visited->title;
         }
 
-        return $this->read[$version];
+        // What was saved once must stay readable, whatever has become of the visits since.
+        return LayerDesign::fromArray($document, $this->neighbours()->lenient());
     }
 }

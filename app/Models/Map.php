@@ -18,7 +18,7 @@ use Illuminate\Support\Carbon;
  * @property array<string, mixed> $card
  * @property array{float, float, float, float} $extent
  * @property list<array{id: string, title: string, extent: array{float, float, float, float}}>|null $viewpoints
- * @property Layer $layer
+ * @property Layer|null $layer null while it rests in the bin
  * @property Audience $audience
  * @property string|null $link_token
  * @property Carbon $updated_at
@@ -26,12 +26,18 @@ use Illuminate\Support\Carbon;
  */
 class Map extends Model
 {
-    use Kept;
+    use HasHousekeeping;
     use OpensByLink;
 
     protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'viewpoints', 'audience', 'link_token'];
 
-    protected $casts = ['look' => 'array', 'card' => 'array', 'extent' => 'array', 'viewpoints' => 'array', 'audience' => Audience::class];
+    protected $casts = [
+        'look' => 'array',
+        'card' => 'array',
+        'extent' => 'array',
+        'viewpoints' => 'array',
+        'audience' => Audience::class,
+    ];
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo

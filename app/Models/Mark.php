@@ -34,6 +34,10 @@ class Mark extends Model
     /** @return array{head: string, name: string, address: string} */
     public function line(): array
     {
-        return ['head' => "own-{$this->token}", 'name' => $this->name, 'address' => "/api/v1/open/marks/{$this->token}"];
+        return [
+            'head' => "own-{$this->token}",
+            'name' => $this->name,
+            'address' => "/api/v1/open/marks/{$this->token}",
+        ];
     }
 }

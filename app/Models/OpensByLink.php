@@ -6,17 +6,29 @@ namespace App\Models;
 
 use Illuminate\Support\Str;
 
-/** A map or board that can be opened by a link. The link keeps working when the audience is narrowed and widened again. */
+/**
+ * A map or board that can be opened by a link. Closed for a while, it keeps its address, for that stands on signs; an
+ * address that has got into wrong hands is withdrawn for good, and there is a new one.
+ */
 trait OpensByLink
 {
     public static function byLink(string $token): self
     {
-        return self::query()->where('link_token', $token)->where('audience', Audience::Link)->whereHas('programme')->firstOrFail();
+        return self::query()
+            ->where('link_token', $token)
+            ->where('audience', Audience::Link)
+            ->whereHas('programme')
+            ->when(method_exists(self::class, 'layer'), static fn ($q) => $q->whereHas('layer'))
+            ->firstOrFail();
     }
 
-    public function openTo(Audience $audience): void
+    /** @param  bool  $anew  whether the address that there was is withdrawn for good */
+    public function openTo(Audience $audience, bool $anew = false): void
     {
         $this->audience = $audience;
+        if ($anew) {
+            $this->link_token = null;
+        }
         if ($audience === Audience::Link) {
             $this->link_token ??= Str::random(22);
         }

@@ -25,7 +25,18 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Outing extends Model
 {
-    protected $fillable = ['crew_id', 'title', 'note', 'starts_on', 'ends_on', 'area', 'layers', 'target', 'count', 'checklist'];
+    protected $fillable = [
+        'crew_id',
+        'title',
+        'note',
+        'starts_on',
+        'ends_on',
+        'area',
+        'layers',
+        'target',
+        'count',
+        'checklist',
+    ];
 
     protected $casts = ['area' => 'array', 'layers' => 'array', 'checklist' => 'array'];
 

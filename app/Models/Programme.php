@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
@@ -19,17 +20,30 @@ use PinYard\Geo\Box;
  * @property float $east
  * @property float $north
  * @property int|null $photo_edge longest edge of photos in pixels; null: as they were taken
+ * @property int $designs another number whenever a design of one of its layers becomes another
  * @property Carbon|null $updated_at
  */
 class Programme extends Model
 {
-    use Kept;
+    use HasHousekeeping;
 
     protected $fillable = ['name', 'purpose', 'time_zone', 'west', 'south', 'east', 'north', 'photo_edge'];
 
-    protected $casts = ['west' => 'float', 'south' => 'float', 'east' => 'float', 'north' => 'float', 'photo_edge' => 'integer'];
+    protected $casts = [
+        'west' => 'float',
+        'south' => 'float',
+        'east' => 'float',
+        'north' => 'float',
+        'photo_edge' => 'integer',
+        'designs' => 'integer',
+    ];
 
     protected $attributes = ['photo_edge' => 2560];
+
+    protected static function booted(): void
+    {
+        static::creating(static fn (Programme $programme): int => $programme->designs = random_int(1, PHP_INT_MAX));
+    }
 
     public function area(): Box
     {
@@ -51,19 +65,19 @@ class Programme extends Model
     /** @return HasMany<Layer, $this> */
     public function layers(): HasMany
     {
-        return $this->hasMany(Layer::class);
+        return $this->hasMany(Layer::class)->chaperone('programme');
     }
 
     /** @return HasMany<Map, $this> */
     public function maps(): HasMany
     {
-        return $this->hasMany(Map::class);
+        return $this->hasMany(Map::class)->chaperone('programme');
     }
 
     /** @return HasMany<Board, $this> */
     public function boards(): HasMany
     {
-        return $this->hasMany(Board::class);
+        return $this->hasMany(Board::class)->chaperone('programme');
     }
 
     /** @return HasMany<Invitation, $this> */
@@ -72,8 +86,31 @@ class Programme extends Model
         return $this->hasMany(Invitation::class);
     }
 
+    /** @var array<int, Member|null> by person, where that was read with the programme */
+    private array $known = [];
+
     public function memberFor(User $user): ?Member
     {
-        return $this->members()->where('user_id', $user->id)->first();
+        return $this->known[$user->id] ??= $this->members()->where('user_id', $user->id)->first();
+    }
+
+    /**
+     * What somebody is in each of many programmes, asked for once.
+     *
+     * @param  Collection<int, self>  $programmes
+     */
+    public static function knowMembers(Collection $programmes, User $user): void
+    {
+        $members = Member::query()->with('crew')->where('user_id', $user->id)
+            ->whereIn('programme_id', $programmes->modelKeys())->get()->keyBy('programme_id');
+        foreach ($programmes as $programme) {
+            $programme->knowMember($user, $members[$programme->id] ?? null);
+        }
+    }
+
+    /** For who has read it already; it holds for this object alone. */
+    public function knowMember(User $user, ?Member $member): void
+    {
+        $this->known[$user->id] = $member;
     }
 }

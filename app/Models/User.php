@@ -12,6 +12,7 @@ use Illuminate\Foundation\Auth\User as Authenticatable;
  * @property string $name
  * @property string $email
  * @property string $password
+ * @property \Illuminate\Support\Carbon|null $email_verified_at since when it is proved that the person has this address
  */
 class User extends Authenticatable
 {
@@ -19,7 +20,7 @@ class User extends Authenticatable
 
     protected $hidden = ['password', 'remember_token'];
 
-    protected $casts = ['password' => 'hashed'];
+    protected $casts = ['password' => 'hashed', 'email_verified_at' => 'datetime'];
 
     /** @return HasMany<Member, $this> */
     public function memberships(): HasMany

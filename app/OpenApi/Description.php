@@ -9,21 +9,205 @@ use OpenApi\Attributes as OA;
 use OpenApi\Generator;
 
 /** The OpenAPI description, made from the attributes at the controllers. What every route shares is added here. */
-#[OA\Info(version: '1', title: 'Pin Yard', description: 'Everything that the screens do. Sign in with POST /api/v1/session; the session is a cookie, and the cookie XSRF-TOKEN goes back in the header X-XSRF-TOKEN. Failures are problem details (RFC 9457) with a list of problems, each with code, field, value and a sentence.')]
-#[OA\Components(parameters: [
-    new OA\Parameter(parameter: 'bbox', name: 'bbox', in: 'query', description: 'west,south,east,north in degrees', schema: new OA\Schema(type: 'string')),
-    new OA\Parameter(parameter: 'filter', name: 'filter', in: 'query', description: 'a filter tree as JSON', schema: new OA\Schema(type: 'string')),
-])]
-#[OA\Schema(schema: 'Me', properties: [new OA\Property(property: 'id', type: 'integer'), new OA\Property(property: 'name', type: 'string'), new OA\Property(property: 'email', type: 'string'), new OA\Property(property: 'roles', type: 'array', items: new OA\Items(type: 'object'))])]
-#[OA\Schema(schema: 'ProgrammeInput', properties: [new OA\Property(property: 'name', type: 'string'), new OA\Property(property: 'purpose', type: 'string'), new OA\Property(property: 'time_zone', type: 'string', example: 'Atlantic/Azores'), new OA\Property(property: 'area', description: 'west, south, east, north', type: 'array', items: new OA\Items(type: 'number'))])]
-#[OA\Schema(schema: 'LayerDesign', type: 'object', externalDocs: new OA\ExternalDocumentation(description: 'The JSON Schema', url: '/schemas/layer-design.json'))]
-#[OA\Schema(schema: 'Filter', description: '`{all: […]}` or `{any: […]}` of conditions `{field, test, value}` and filters', type: 'object')]
-#[OA\Schema(schema: 'FillInput', required: ['field', 'formula'], properties: [new OA\Property(property: 'field', type: 'string'), new OA\Property(property: 'formula', type: 'string'), new OA\Property(property: 'slice', type: 'integer', nullable: true)])]
-#[OA\Schema(schema: 'MapInput', properties: [new OA\Property(property: 'layer', type: 'integer'), new OA\Property(property: 'title', type: 'string'), new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']), new OA\Property(property: 'look', type: 'object'), new OA\Property(property: 'card', type: 'object'), new OA\Property(property: 'extent', type: 'array', items: new OA\Items(type: 'number')), new OA\Property(property: 'viewpoints', description: 'saved places: id, title, extent', type: 'array', items: new OA\Items(type: 'object'))])]
-#[OA\Schema(schema: 'GateInput', properties: [new OA\Property(property: 'title', type: 'string'), new OA\Property(property: 'about', type: 'string'), new OA\Property(property: 'colour', type: 'string', example: '#0F5C53'), new OA\Property(property: 'hung', description: 'what the gallery holds, in order: kind (map or board), id', type: 'array', items: new OA\Items(type: 'object')), new OA\Property(property: 'open', type: 'boolean')])]
-#[OA\Schema(schema: 'BoardInput', properties: [new OA\Property(property: 'title', type: 'string'), new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']), new OA\Property(property: 'tiles', type: 'array', items: new OA\Items(type: 'object'))])]
-#[OA\Schema(schema: 'Outing', required: ['title', 'from', 'to', 'layers'], properties: [new OA\Property(property: 'title', type: 'string'), new OA\Property(property: 'note', type: 'string'), new OA\Property(property: 'crew', type: 'integer', nullable: true), new OA\Property(property: 'from', type: 'string', format: 'date'), new OA\Property(property: 'to', type: 'string', format: 'date'), new OA\Property(property: 'area', description: 'west, south, east, north; without it the whole programme', type: 'array', nullable: true, items: new OA\Items(type: 'number')), new OA\Property(property: 'layers', type: 'array', items: new OA\Items(type: 'integer')), new OA\Property(property: 'target', type: 'string', enum: ['none', 'records', 'visits']), new OA\Property(property: 'count', description: 'records wanted', type: 'integer', nullable: true), new OA\Property(property: 'checklist', type: 'array', items: new OA\Items(type: 'string'))])]
-#[OA\Schema(schema: 'SyncRound', required: ['device', 'operations', 'cursors'], properties: [new OA\Property(property: 'device', type: 'string', format: 'uuid'), new OA\Property(property: 'waiting', description: 'records still in the outbox', type: 'integer'), new OA\Property(property: 'operations', type: 'array', items: new OA\Items(type: 'object')), new OA\Property(property: 'cursors', description: 'change number that the phone has, by layer', type: 'object'), new OA\Property(property: 'answers', description: 'to what the desk asked: ask, text, at', type: 'array', items: new OA\Items(type: 'object')), new OA\Property(property: 'areas', description: 'what the phone wants of a layer, by layer: west, south, east, north', type: 'object'), new OA\Property(property: 'filling', description: 'layers of which the phone has nothing yet', type: 'array', items: new OA\Items(type: 'integer'))])]
+#[
+    OA\Info(
+        version: '1',
+        title: 'Pin Yard',
+        description: 'Everything that the screens do. Sign in with POST /api/v1/session; the session is a cookie, '
+            .'and the cookie XSRF-TOKEN goes back in the header X-XSRF-TOKEN. Failures are problem details (RFC '
+                .'9457) with a list of problems, each with code, field, value and a sentence.',
+    ),
+]
+#[
+    OA\Components(
+        parameters: [
+            new OA\Parameter(
+                parameter: 'bbox',
+                name: 'bbox',
+                in: 'query',
+                description: 'west,south,east,north in degrees',
+                schema: new OA\Schema(type: 'string'),
+            ),
+            new OA\Parameter(
+                parameter: 'filter',
+                name: 'filter',
+                in: 'query',
+                description: 'a filter tree as JSON',
+                schema: new OA\Schema(type: 'string'),
+            ),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'Me',
+        properties: [
+            new OA\Property(property: 'id', type: 'integer'),
+            new OA\Property(property: 'name', type: 'string'),
+            new OA\Property(property: 'email', type: 'string'),
+            new OA\Property(property: 'roles', type: 'array', items: new OA\Items(type: 'object')),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'ProgrammeInput',
+        properties: [
+            new OA\Property(property: 'name', type: 'string'),
+            new OA\Property(property: 'purpose', type: 'string'),
+            new OA\Property(property: 'time_zone', type: 'string', example: 'Atlantic/Azores'),
+            new OA\Property(
+                property: 'area',
+                description: 'west, south, east, north',
+                type: 'array',
+                items: new OA\Items(type: 'number'),
+            ),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'LayerDesign',
+        type: 'object',
+        externalDocs: new OA\ExternalDocumentation(description: 'The JSON Schema', url: '/schemas/layer-design.json'),
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'Filter',
+        description: '`{all: […]}` or `{any: […]}` of conditions `{field, test, value}` and filters',
+        type: 'object',
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'FillInput',
+        required: ['field', 'formula'],
+        properties: [
+            new OA\Property(property: 'field', type: 'string'),
+            new OA\Property(property: 'formula', type: 'string'),
+            new OA\Property(property: 'slice', type: 'integer', nullable: true),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'MapInput',
+        properties: [
+            new OA\Property(
+                property: 'new_link',
+                description: 'withdraws the address for good; there is a new one',
+                type: 'boolean',
+            ),
+            new OA\Property(property: 'layer', type: 'integer'),
+            new OA\Property(property: 'title', type: 'string'),
+            new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']),
+            new OA\Property(property: 'look', type: 'object'),
+            new OA\Property(property: 'card', type: 'object'),
+            new OA\Property(property: 'extent', type: 'array', items: new OA\Items(type: 'number')),
+            new OA\Property(
+                property: 'viewpoints',
+                description: 'saved places: id, title, extent',
+                type: 'array',
+                items: new OA\Items(type: 'object'),
+            ),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'GateInput',
+        properties: [
+            new OA\Property(
+                property: 'new_link',
+                description: 'withdraws the address for good; there is a new one',
+                type: 'boolean',
+            ),
+            new OA\Property(property: 'title', type: 'string'),
+            new OA\Property(property: 'about', type: 'string'),
+            new OA\Property(property: 'colour', type: 'string', example: '#0F5C53'),
+            new OA\Property(
+                property: 'hung',
+                description: 'what the gallery holds, in order: kind (map or board), id',
+                type: 'array',
+                items: new OA\Items(type: 'object'),
+            ),
+            new OA\Property(property: 'open', type: 'boolean'),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'BoardInput',
+        properties: [
+            new OA\Property(
+                property: 'new_link',
+                description: 'withdraws the address for good; there is a new one',
+                type: 'boolean',
+            ),
+            new OA\Property(property: 'title', type: 'string'),
+            new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']),
+            new OA\Property(property: 'tiles', type: 'array', items: new OA\Items(type: 'object')),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'Outing',
+        required: ['title', 'from', 'to', 'layers'],
+        properties: [
+            new OA\Property(property: 'title', type: 'string'),
+            new OA\Property(property: 'note', type: 'string'),
+            new OA\Property(property: 'crew', type: 'integer', nullable: true),
+            new OA\Property(property: 'from', type: 'string', format: 'date'),
+            new OA\Property(property: 'to', type: 'string', format: 'date'),
+            new OA\Property(
+                property: 'area',
+                description: 'west, south, east, north; without it the whole programme',
+                type: 'array',
+                nullable: true,
+                items: new OA\Items(type: 'number'),
+            ),
+            new OA\Property(property: 'layers', type: 'array', items: new OA\Items(type: 'integer')),
+            new OA\Property(property: 'target', type: 'string', enum: ['none', 'records', 'visits']),
+            new OA\Property(property: 'count', description: 'records wanted', type: 'integer', nullable: true),
+            new OA\Property(property: 'checklist', type: 'array', items: new OA\Items(type: 'string')),
+        ],
+    ),
+]
+#[
+    OA\Schema(
+        schema: 'SyncRound',
+        required: ['device', 'operations', 'cursors'],
+        properties: [
+            new OA\Property(property: 'device', type: 'string', format: 'uuid'),
+            new OA\Property(property: 'waiting', description: 'records still in the outbox', type: 'integer'),
+            new OA\Property(property: 'operations', type: 'array', items: new OA\Items(type: 'object')),
+            new OA\Property(
+                property: 'cursors',
+                description: 'change number that the phone has, by layer',
+                type: 'object',
+            ),
+            new OA\Property(
+                property: 'answers',
+                description: 'to what the desk asked: ask, text, at',
+                type: 'array',
+                items: new OA\Items(type: 'object'),
+            ),
+            new OA\Property(
+                property: 'areas',
+                description: 'what the phone wants of a layer, by layer: west, south, east, north',
+                type: 'object',
+            ),
+            new OA\Property(
+                property: 'filling',
+                description: 'layers of which the phone has nothing yet',
+                type: 'array',
+                items: new OA\Items(type: 'integer'),
+            ),
+        ],
+    ),
+]
 final class Description
 {
     public static function json(): string
@@ -39,9 +223,18 @@ final class Description
         foreach ($api['paths'] ?? [] as $path => $operations) {
             preg_match_all('/\{(\w+)\}/', $path, $names);
             foreach ($operations as $method => $operation) {
-                $operation['parameters'] = [...array_map(static fn (string $name): array => [
-                    'name' => $name, 'in' => 'path', 'required' => true, 'schema' => ['type' => 'string'],
-                ], $names[1]), ...($operation['parameters'] ?? [])];
+                $operation['parameters'] = [
+                    ...array_map(
+                        static fn (string $name): array => [
+                            'name' => $name,
+                            'in' => 'path',
+                            'required' => true,
+                            'schema' => ['type' => 'string'],
+                        ],
+                        $names[1],
+                    ),
+                    ...$operation['parameters'] ?? [],
+                ];
                 $operation['responses']['default'] ??= ['description' => 'Problem details (RFC 9457)'];
                 $api['paths'][$path][$method] = $operation;
             }

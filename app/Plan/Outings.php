@@ -7,7 +7,8 @@ namespace App\Plan;
 use App\Models\Layer;
 use App\Models\Outing;
 use App\Models\Programme;
-use App\Storage\Records;
+use App\Models\User;
+use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Collection;
 use PinYard\Geo\Box;
@@ -21,32 +22,69 @@ final class Outings
      * @param  Collection<int, Outing>  $outings
      * @return list<array<string, mixed>>
      */
-    public static function present(Programme $programme, Collection $outings): array
+    public static function present(Programme $programme, Collection $outings, User $viewer): array
     {
-        $layers = $programme->layers()->with(['visitsLayer', 'programme'])->get()->keyBy('id');
+        $layers = $programme
+            ->layers()
+            ->with(['visitsLayer', 'programme'])
+            ->get()
+            ->keyBy('id');
         $today = now($programme->time_zone)->toDateString();
 
-        return array_values($outings->map(static function (Outing $o) use ($programme, $layers, $today): array {
-            [$done, $wanted] = self::progress($programme, $o, $layers);
-            $due = OutingPlan::due($o->starts_on, $o->ends_on, $today);
+        return array_values(
+            $outings
+                ->map(static function (Outing $o) use ($programme, $layers, $today, $viewer): array {
+                    [$done, $wanted] = self::progress($programme, $o, $layers, $viewer);
+                    $due = OutingPlan::due($o->starts_on, $o->ends_on, $today);
 
-            return [
-                'id' => $o->id, 'title' => $o->title, 'note' => $o->note, 'crew' => $o->crew_id, 'crew_name' => $o->crew?->name, 'from' => $o->starts_on, 'to' => $o->ends_on, 'area' => $o->area,
-                'layers' => $o->layers, 'target' => $o->target, 'count' => $o->count, 'checklist' => $o->checklist,
-                'progress' => ['done' => $done, 'wanted' => $wanted, 'due' => round($due, 4), 'state' => OutingPlan::state($done, $wanted, $due), 'when' => $today < $o->starts_on ? 'ahead' : ($today > $o->ends_on ? 'over' : 'now')],
-            ];
-        })->all());
+                    return [
+                        'id' => $o->id,
+                        'title' => $o->title,
+                        'note' => $o->note,
+                        'crew' => $o->crew_id,
+                        'crew_name' => $o->crew?->name,
+                        'from' => $o->starts_on,
+                        'to' => $o->ends_on,
+                        'area' => $o->area,
+                        'layers' => $o->layers,
+                        'target' => $o->target,
+                        'count' => $o->count,
+                        'checklist' => $o->checklist,
+                        'progress' => [
+                            'done' => $done,
+                            'wanted' => $wanted,
+                            'due' => round($due, 4),
+                            'state' => OutingPlan::state($done, $wanted, $due),
+                            'when' => $today < $o->starts_on ? 'ahead' : ($today > $o->ends_on ? 'over' : 'now'),
+                        ],
+                    ];
+                })
+                ->all(),
+        );
     }
 
     /** @throws Refused */
     public static function save(Programme $programme, ?Outing $outing, mixed $in): Outing
     {
-        $layers = $programme->layers()->with('visitsLayer')->get()->mapWithKeys(static fn (Layer $l): array => [$l->id => $l->visitsLayer !== null])->all();
+        $layers = $programme
+            ->layers()
+            ->with('visitsLayer')
+            ->get()
+            ->mapWithKeys(static fn (Layer $l): array => [$l->id => $l->visitsLayer !== null])
+            ->all();
         $plan = OutingPlan::read($in, $programme->crews()->pluck('id')->all(), $layers);
         $outing ??= new Outing;
         $outing->fill([
-            'crew_id' => $plan->crew, 'title' => $plan->title, 'note' => $plan->note, 'starts_on' => $plan->from, 'ends_on' => $plan->to, 'area' => $plan->area?->toArray(),
-            'layers' => $plan->layers, 'target' => $plan->target, 'count' => $plan->count, 'checklist' => $plan->checklist,
+            'crew_id' => $plan->crew,
+            'title' => $plan->title,
+            'note' => $plan->note,
+            'starts_on' => $plan->from,
+            'ends_on' => $plan->to,
+            'area' => $plan->area?->toArray(),
+            'layers' => $plan->layers,
+            'target' => $plan->target,
+            'count' => $plan->count,
+            'checklist' => $plan->checklist,
         ]);
         $outing->programme()->associate($programme);
         $outing->save();
@@ -58,18 +96,24 @@ final class Outings
      * @param  Collection<int, Layer>  $layers
      * @return array{int, int|null} done and wanted; null where there is no target
      */
-    private static function progress(Programme $programme, Outing $o, Collection $layers): array
+    private static function progress(Programme $programme, Outing $o, Collection $layers, User $viewer): array
     {
         $zone = new \DateTimeZone($programme->time_zone);
-        $instant = static fn (string $day, int $plus): string => (new \DateTimeImmutable($day, $zone))->modify("+$plus days")->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d H:i:s');
-        $people = $o->crew_id === null ? null : $programme->members()->where('crew_id', $o->crew_id)->pluck('user_id')->all();
+        $instant = static fn (string $day, int $plus): string => (new \DateTimeImmutable($day, $zone))
+            ->modify("+$plus days")
+            ->setTimezone(new \DateTimeZone('UTC'))
+            ->format('Y-m-d H:i:s');
+        $people =
+            $o->crew_id === null ? null : $programme->members()->where('crew_id', $o->crew_id)->pluck('user_id')->all();
         $during = static fn (Builder $query): Builder => $query
-            ->where('collected_at', '>=', $instant($o->starts_on, 0))->where('collected_at', '<', $instant($o->ends_on, 1))
+            ->where('collected_at', '>=', $instant($o->starts_on, 0))
+            ->where('collected_at', '<', $instant($o->ends_on, 1))
             ->when($people !== null, static fn (Builder $q) => $q->whereIn('created_by', $people ?? []));
-        $here = static function (Layer $layer) use ($o): Builder {
-            $query = Records::of($layer);
+        // Whoever may see their own records alone is told how far they have come themselves.
+        $here = static function (Layer $layer) use ($o, $viewer): Builder {
+            $seen = VisibleRecords::for($viewer, $layer);
 
-            return $o->area === null ? $query : Records::within($query, Box::of(...$o->area));
+            return $o->area === null ? $seen->rows() : $seen->within($seen->rows(), Box::of(...$o->area));
         };
         $done = 0;
         $wanted = 0;
@@ -82,14 +126,22 @@ final class Outings
                 $done += $during($here($layer))->count();
             } elseif ($layer->visitsLayer !== null) {
                 $wanted += $here($layer)->count();
-                $done += $here($layer)->whereIn('id', $during(Records::of($layer->visitsLayer))->select('parent'))->count();
+                $done += $here($layer)
+                    ->whereIn(
+                        'id',
+                        $during(VisibleRecords::for($viewer, $layer->visitsLayer)->rows())->select('parent'),
+                    )
+                    ->count();
             }
         }
 
-        return [$done, match ($o->target) {
-            'records' => $o->count,
-            'visits' => $wanted,
-            default => null,
-        }];
+        return [
+            $done,
+            match ($o->target) {
+                'records' => $o->count,
+                'visits' => $wanted,
+                default => null,
+            },
+        ];
     }
 }

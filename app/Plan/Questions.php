@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Plan;
 
+use App\Documents\MergedInput;
 use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
@@ -29,17 +30,30 @@ final class Questions
                 $field = $layer?->design()->field($tied['key']);
                 // A field that left the design answers nothing any more.
                 if ($field !== null) {
-                    $fields[] = ['layer' => $layer->id, 'key' => $field->key, 'label' => $field->label, 'of' => $layer->title];
+                    $fields[] = [
+                        'layer' => $layer->id,
+                        'key' => $field->key,
+                        'label' => $field->label,
+                        'of' => $layer->title,
+                    ];
                 }
             }
             $wanted = json_decode((string) $row->tile, true);
             $board = is_array($wanted) ? $boards->get($wanted['board']) : null;
             $tile = $board === null ? null : collect($board->tiles)->firstWhere('id', $wanted['tile']);
             $questions[] = [
+                'id' => $row->ident,
                 'text' => $row->text,
                 'note' => $row->note,
                 'fields' => $fields,
-                'tile' => $tile === null ? null : ['board' => $board->id, 'tile' => $tile['id'], 'title' => $tile['title'], 'of' => $board->title],
+                'tile' => $tile === null
+                        ? null
+                        : [
+                            'board' => $board->id,
+                            'tile' => $tile['id'],
+                            'title' => $tile['title'],
+                            'of' => $board->title,
+                        ],
                 'state' => Question::state($fields !== [], $tile !== null),
             ];
         }
@@ -48,21 +62,89 @@ final class Questions
     }
 
     /**
+     * @param  array<mixed>  $in  the whole list, or `questions` with `was`, as the list was when the change was begun
+     * @return list<array<string, mixed>>
+     */
+    public static function save(Programme $programme, array $in): array
+    {
+        return DB::transaction(static function () use ($programme, $in): array {
+            Programme::query()->lockForUpdate()->findOrFail($programme->id);
+            $list = $in;
+            if (! array_is_list($in)) {
+                $list = $in['questions'] ?? null;
+                if (is_array($in['was'] ?? null)) {
+                    $now = array_map(self::stored(...), self::of($programme));
+                    $list = MergedInput::merge(
+                        ['questions' => $list, 'was' => ['questions' => $in['was']]],
+                        ['questions' => $now],
+                        ['questions'],
+                    )['questions'];
+                }
+            }
+
+            return self::put($programme, $list);
+        });
+    }
+
+    /**
+     * @param  array<string, mixed>  $question  as {@see of()} tells it
+     * @return array<string, mixed> what is kept of it
+     */
+    private static function stored(array $question): array
+    {
+        return [
+            'id' => $question['id'],
+            'text' => $question['text'],
+            'note' => $question['note'],
+            'fields' => array_map(
+                static fn (array $f): array => ['layer' => $f['layer'], 'key' => $f['key']],
+                $question['fields'],
+            ),
+            'tile' => $question['tile'] === null
+                ? null
+                : ['board' => $question['tile']['board'], 'tile' => $question['tile']['tile']],
+        ];
+    }
+
+    /**
      * @return list<array<string, mixed>>
      *
      * @throws Refused
      */
-    public static function save(Programme $programme, mixed $list): array
+    private static function put(Programme $programme, mixed $list): array
     {
-        $fields = $programme->layers()->get()->mapWithKeys(static fn (Layer $l): array => [$l->id => array_map(static fn (Field $f): string => $f->key, $l->design()->valueFields())])->all();
-        $tiles = $programme->boards()->get()->mapWithKeys(static fn (Board $b): array => [$b->id => array_column($b->tiles, 'id')])->all();
+        $fields = $programme
+            ->layers()
+            ->get()
+            ->mapWithKeys(
+                static fn (Layer $l): array => [
+                    $l->id => array_map(static fn (Field $f): string => $f->key, $l->design()->valueFields()),
+                ],
+            )
+            ->all();
+        $tiles = $programme
+            ->boards()
+            ->get()
+            ->mapWithKeys(static fn (Board $b): array => [$b->id => array_column($b->tiles, 'id')])
+            ->all();
         $questions = Question::list($list, $fields, $tiles);
         DB::transaction(static function () use ($programme, $questions): void {
             DB::table('questions')->where('programme_id', $programme->id)->delete();
-            DB::table('questions')->insert(array_map(static fn (Question $q, int $i): array => [
-                'programme_id' => $programme->id, 'position' => $i, 'text' => $q->text, 'note' => $q->note,
-                'fields' => json_encode($q->fields, JSON_THROW_ON_ERROR), 'tile' => $q->tile === null ? null : json_encode($q->tile, JSON_THROW_ON_ERROR),
-            ], $questions, array_keys($questions)));
+            DB::table('questions')->insert(
+                array_map(
+                    static fn (Question $q, int $i): array => [
+                        'programme_id' => $programme->id,
+                        'position' => $i,
+                        'ident' => $q->id,
+                        'text' => $q->text,
+                        'note' => $q->note,
+                        'fields' => json_encode($q->fields, JSON_THROW_ON_ERROR),
+                        'tile' => $q->tile === null ? null : json_encode($q->tile, JSON_THROW_ON_ERROR),
+                    ],
+                    $questions,
+                    array_keys($questions),
+                ),
+            );
         });
 
         return self::of($programme);

@@ -8,7 +8,8 @@ use App\Backdrops;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
-use App\Storage\Records;
+use App\Models\User;
+use App\Records\VisibleRecords;
 use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Plan\LayerFacts;
@@ -22,21 +23,46 @@ final class Readiness
     private const RECORD_BYTES = 700;
 
     /** @return list<array<string, mixed>> */
-    public static function of(Programme $programme): array
+    public static function of(Programme $programme, User $viewer): array
     {
         $layers = $programme->layers()->get();
-        $records = (int) $layers->sum(static fn (Layer $l): int => Records::of($l)->count());
-        $bytes = $records * self::RECORD_BYTES + (int) array_sum(array_column(Backdrops::for($programme->area()), 'bytes'));
-        $facts = $layers->map(static fn (Layer $l): LayerFacts => new LayerFacts(
-            $l->id, $l->design(), $programme->maps()->where('layer_id', $l->id)->exists(),
-            // Whoever has collected for real has tried it, too.
-            DB::table('record_history')->where('layer_id', $l->id)->where('kind', 'delete')->exists() || Records::of($l)->count() >= 20,
-        ))->values()->all();
-        $lines = ReadyCheck::of($facts, $programme->members()->where('role', Role::Crew)->count(), $programme->area(), $bytes, array_column(Questions::of($programme), 'state'));
+        $counts = VisibleRecords::counts($viewer, $layers);
+        $records = (int) $layers->sum(static fn (Layer $l): int => $counts[$l->id][0]);
+        $bytes =
+            $records * self::RECORD_BYTES + (int) array_sum(array_column(Backdrops::for($programme->area()), 'bytes'));
+        $mapped = $programme->maps()->distinct()->pluck('layer_id')->all();
+        $tried = DB::table('record_history')->whereIn('layer_id', $layers->modelKeys())->where('kind', 'delete')
+            ->distinct()->pluck('layer_id')->all();
+        $facts = $layers
+            ->map(
+                static fn (Layer $l): LayerFacts => new LayerFacts(
+                    $l->id,
+                    $l->design(),
+                    in_array($l->id, $mapped, true),
+                    // Whoever has collected for real has tried it, too.
+                    in_array($l->id, $tried, true) || $counts[$l->id][0] >= 20,
+                ),
+            )
+            ->values()
+            ->all();
+        $lines = ReadyCheck::of(
+            $facts,
+            $programme->members()->where('role', Role::Crew)->count(),
+            $programme->area(),
+            $bytes,
+            array_column(Questions::of($programme), 'state'),
+        );
 
-        return array_map(static fn (ReadyLine $l): array => [
-            'code' => $l->code, 'holds' => $l->holds, 'fix' => $l->fix, 'layer' => $l->layer,
-            'message' => Texts::of("ready.$l->code".($l->holds ? '' : '.missing'), $l->params), 'why' => Texts::of("ready.$l->code.why", $l->params),
-        ], $lines);
+        return array_map(
+            static fn (ReadyLine $l): array => [
+                'code' => $l->code,
+                'holds' => $l->holds,
+                'fix' => $l->fix,
+                'layer' => $l->layer,
+                'message' => Texts::of("ready.$l->code".($l->holds ? '' : '.missing'), $l->params),
+                'why' => Texts::of("ready.$l->code.why", $l->params),
+            ],
+            $lines,
+        );
     }
 }

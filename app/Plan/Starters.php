@@ -12,7 +12,10 @@ final class Starters
     {
         $all = [];
         foreach (glob(base_path('core/Design/starters/*.json')) ?: [] as $file) {
-            $all[] = ['key' => basename($file, '.json'), 'design' => (array) json_decode((string) file_get_contents($file), true, flags: JSON_THROW_ON_ERROR)];
+            $all[] = [
+                'key' => basename($file, '.json'),
+                'design' => (array) json_decode((string) file_get_contents($file), true, flags: JSON_THROW_ON_ERROR),
+            ];
         }
 
         return $all;

@@ -17,6 +17,11 @@ final class ExportPolicy
         // A layer in the bin gives nothing out.
         $layer = Layer::query()->with('programme')->find($export->layer_id);
 
-        return $export->user_id === $user->id && $layer !== null && ! $layer->programme->trashed() && $layer->programme->memberFor($user) !== null ? Response::allow() : Response::denyAsNotFound();
+        return $export->user_id === $user->id &&
+            $layer !== null &&
+            ! $layer->programme->trashed() &&
+            $layer->programme->memberFor($user) !== null
+            ? Response::allow()
+            : Response::denyAsNotFound();
     }
 }

@@ -9,7 +9,10 @@ use App\Models\Role;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
-/** A programme in the bin is none. To someone outside, a programme does not exist; to a crew member it exists but is not theirs to manage. */
+/**
+ * A programme in the bin is none. To someone outside, a programme does not exist; to a crew member it exists but is not
+ * theirs to manage.
+ */
 final class ProgrammePolicy
 {
     public function view(User $user, ?Programme $programme): Response

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Programmes;
 
+use App\Layers\LayerTable;
 use App\Models\Attachment;
 use App\Models\Board;
 use App\Models\Fill;
@@ -35,7 +36,10 @@ final class EmptyBin
         }
         foreach (Programme::binned()->where('deleted_at', '<', $before)->get() as $programme) {
             // A programme in the bin holds its things as they were; they go with it.
-            foreach (Layer::withTrashed()->where('programme_id', $programme->id)->get()->sortBy(self::visitsFirst(...)) as $layer) {
+            foreach (
+                Layer::withTrashed()->where('programme_id', $programme->id)->get()
+                    ->sortBy(self::visitsFirst(...)) as $layer
+            ) {
                 self::layer($layer);
             }
             $programme->forceDelete();
@@ -54,19 +58,20 @@ final class EmptyBin
     private static function layer(Layer $layer): void
     {
         $disk = Storage::disk('attachments');
-        Attachment::query()->where('layer_id', $layer->id)->chunkById(500, static function ($files) use ($disk): void {
-            foreach ($files as $file) {
-                $disk->delete([$file->path(), $file->path('view'), $file->path('thumb')]);
-            }
-        });
+        Attachment::query()
+            ->where('layer_id', $layer->id)
+            ->chunkById(500, static function ($files) use ($disk): void {
+                foreach ($files as $file) {
+                    $disk->delete([$file->path(), $file->path('view'), $file->path('thumb')]);
+                }
+            });
         foreach (Fill::query()->where('layer_id', $layer->id)->get() as $fill) {
             Schema::dropIfExists($fill->table());
         }
         DB::table('sync_ledger')->where('layer_id', $layer->id)->delete();
-        $table = $layer->table();
         // Designs, history, slices, fills and attachments go with the layer's own row.
         Map::withTrashed()->where('layer_id', $layer->id)->forceDelete();
         $layer->forceDelete();
-        Schema::dropIfExists($table);
+        LayerTable::drop($layer);
     }
 }

@@ -26,23 +26,40 @@ final readonly class PlacesOfPack
     public function count(): int
     {
         // Counted no further than it matters: the area may be the world.
-        return DB::query()->fromSub($this->query()->select('id')->limit(self::MOST), 'p')->count();
+        return DB::query()
+            ->fromSub($this->query()->select('id')->limit(self::MOST), 'p')
+            ->count();
     }
 
     /** @return list<array{string, string, float, float}> name, what it is of, longitude, latitude */
     public function rows(): array
     {
-        return $this->query()->orderByRaw('programme_id is null')->orderBy('name')->limit(self::MOST)->get(['name', 'of', 'lon', 'lat'])
-            ->map(static fn (object $p): array => [(string) $p->name, (string) $p->of, (float) $p->lon, (float) $p->lat])->values()->all();
+        return $this->query()
+            ->orderByRaw('programme_id is null')
+            ->orderBy('name')
+            ->limit(self::MOST)
+            ->get(['name', 'of', 'lon', 'lat'])
+            ->map(
+                static fn (object $p): array => [(string) $p->name, (string) $p->of, (float) $p->lon, (float) $p->lat],
+            )
+            ->values()
+            ->all();
     }
 
     private function query(): Builder
     {
-        return DB::table('places')->where(fn (Builder $any) => $any->where('programme_id', $this->programme->id)
-            ->orWhere(fn (Builder $shared) => $shared->whereNull('programme_id')->where(function (Builder $in): void {
-                foreach ($this->programme->area()->parts() as $part) {
-                    $in->orWhere(static fn (Builder $box) => $box->whereBetween('lat', [$part->south, $part->north])->whereBetween('lon', [$part->west, $part->east]));
-                }
-            })));
+        return DB::table('places')->where(
+            fn (Builder $any) => $any->where('programme_id', $this->programme->id)->orWhere(
+                fn (Builder $shared) => $shared->whereNull('programme_id')->where(function (Builder $in): void {
+                    foreach ($this->programme->area()->parts() as $part) {
+                        $in->orWhere(
+                            static fn (Builder $box) => $box
+                                ->whereBetween('lat', [$part->south, $part->north])
+                                ->whereBetween('lon', [$part->west, $part->east]),
+                        );
+                    }
+                }),
+            ),
+        );
     }
 }

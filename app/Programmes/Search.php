@@ -12,13 +12,17 @@ use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
-use App\Storage\Records;
+use App\Records\VisibleRecords;
 use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
 
-/** One search over everything that a person may see: programmes, layers, fields, maps, boards, questions, outings, lists, records by name. */
+/**
+ * One search over everything that a person may see: programmes, layers, fields, maps, boards, questions, outings,
+ * lists, records by name.
+ */
 final readonly class Search
 {
     private const OF_EACH = 8;
@@ -30,7 +34,10 @@ final readonly class Search
     {
     }
 
-    /** @return list<array{kind: string, id: int|string, programme: int, title: string, under: string, layer?: int, board?: int}> */
+    /**
+     * @return list<array{kind: string, id: int|string, programme: int, title: string, under: string, layer?: int,
+     *     board?: int}>
+     */
     public function for(string $text): array
     {
         $words = array_values(array_filter(preg_split('/\s+/u', mb_strtolower(trim($text))) ?: []));
@@ -38,40 +45,102 @@ final readonly class Search
             return [];
         }
         $programmes = Programme::query()->whereRelation('members', 'user_id', $this->user->id)->get()->keyBy('id');
+        Programme::knowMembers(new Collection($programmes->all()), $this->user);
         $desk = $programmes->filter(fn (Programme $p): bool => $p->memberFor($this->user)?->role === Role::Coordinator);
         $ids = $programmes->keys()->all();
         $name = static fn (int $programme): string => $programmes[$programme]->name ?? '';
         $found = [];
         foreach ($programmes as $p) {
-            if (self::holds($words, "$p->name $p->purpose ".implode(' ', [...($p->tags ?? []), ...($p->purposes ?? [])]))) {
-                $found[] = ['kind' => 'programme', 'id' => $p->id, 'programme' => $p->id, 'title' => $p->name, 'under' => $p->purpose];
+            if (
+                self::holds($words, "$p->name $p->purpose ".implode(' ', [...$p->tags ?? [], ...$p->purposes ?? []]))
+            ) {
+                $found[] = [
+                    'kind' => 'programme',
+                    'id' => $p->id,
+                    'programme' => $p->id,
+                    'title' => $p->name,
+                    'under' => $p->purpose,
+                ];
             }
         }
-        $layers = Layer::query()->whereIn('programme_id', $ids)->with(['programme', 'visited', 'visitsLayer'])->get();
+        $layers = Layer::query()
+            ->whereIn('programme_id', $ids)
+            ->with(['programme', 'visited', 'visitsLayer'])
+            ->get();
         foreach ($layers as $layer) {
             $design = $layer->design();
-            if (self::holds($words, "$layer->title $design->purpose ".implode(' ', [...$design->info->tags, ...($layer->tags ?? []), ...($layer->purposes ?? [])]))) {
-                $found[] = ['kind' => 'layer', 'id' => $layer->id, 'programme' => $layer->programme_id, 'title' => $layer->title, 'under' => $name($layer->programme_id)];
+            if (
+                self::holds(
+                    $words,
+                    "$layer->title $design->purpose ".
+                        implode(' ', [...$design->info->tags, ...$layer->tags ?? [], ...$layer->purposes ?? []]),
+                )
+            ) {
+                $found[] = [
+                    'kind' => 'layer',
+                    'id' => $layer->id,
+                    'programme' => $layer->programme_id,
+                    'title' => $layer->title,
+                    'under' => $name($layer->programme_id),
+                ];
             }
             foreach ($design->fields as $field) {
                 if (self::holds($words, "$field->label $field->key")) {
-                    $found[] = ['kind' => 'field', 'id' => $field->key, 'programme' => $layer->programme_id, 'title' => $field->label, 'under' => "{$name($layer->programme_id)} · $layer->title", 'layer' => $layer->id];
+                    $found[] = [
+                        'kind' => 'field',
+                        'id' => $field->key,
+                        'programme' => $layer->programme_id,
+                        'title' => $field->label,
+                        'under' => "{$name($layer->programme_id)} · $layer->title",
+                        'layer' => $layer->id,
+                    ];
                 }
             }
         }
         foreach (['map' => Map::class, 'board' => Board::class] as $kind => $class) {
-            foreach ($class::query()->whereIn('programme_id', $ids)->where(self::titled($words))->limit(self::OF_EACH)->get() as $thing) {
-                $found[] = ['kind' => $kind, 'id' => $thing->id, 'programme' => $thing->programme_id, 'title' => $thing->title, 'under' => $name($thing->programme_id)];
+            foreach (
+                $class::query()->whereIn('programme_id', $ids)->where(self::titled($words))->limit(self::OF_EACH)
+                    ->get() as $thing
+            ) {
+                $found[] = [
+                    'kind' => $kind,
+                    'id' => $thing->id,
+                    'programme' => $thing->programme_id,
+                    'title' => $thing->title,
+                    'under' => $name($thing->programme_id),
+                ];
             }
         }
         foreach (['outing' => Outing::class, 'list' => ChoiceList::class] as $kind => $class) {
-            foreach ($class::query()->whereIn('programme_id', $desk->keys()->all())->where(self::titled($words))->limit(self::OF_EACH)->get() as $thing) {
-                $found[] = ['kind' => $kind, 'id' => $thing->id, 'programme' => $thing->programme_id, 'title' => $thing->title, 'under' => $name($thing->programme_id)];
+            foreach (
+                $class::query()
+                    ->whereIn('programme_id', $desk->keys()->all())
+                    ->where(self::titled($words))
+                    ->limit(self::OF_EACH)
+                    ->get() as $thing
+            ) {
+                $found[] = [
+                    'kind' => $kind,
+                    'id' => $thing->id,
+                    'programme' => $thing->programme_id,
+                    'title' => $thing->title,
+                    'under' => $name($thing->programme_id),
+                ];
             }
         }
-        foreach (DB::table('questions')->whereIn('programme_id', $ids)->get(['id', 'programme_id', 'text', 'note']) as $q) {
+        foreach (
+            DB::table('questions')
+                ->whereIn('programme_id', $ids)
+                ->get(['id', 'programme_id', 'text', 'note']) as $q
+        ) {
             if (self::holds($words, "$q->text $q->note")) {
-                $found[] = ['kind' => 'question', 'id' => $q->id, 'programme' => $q->programme_id, 'title' => $q->text, 'under' => $name($q->programme_id)];
+                $found[] = [
+                    'kind' => 'question',
+                    'id' => $q->id,
+                    'programme' => $q->programme_id,
+                    'title' => $q->text,
+                    'under' => $name($q->programme_id),
+                ];
             }
         }
         foreach ($layers as $layer) {
@@ -88,16 +157,27 @@ final readonly class Search
     private function records(Layer $layer, array $words, string $programme): array
     {
         $field = $layer->design()->nameField();
-        if ($field === null || ! $field->kind->isText() || DB::table($layer->table())->count() > self::MOST_RECORDS) {
+        if (
+            $field === null ||
+            ! $field->kind->isText() ||
+            VisibleRecords::for($this->user, $layer)->count() > self::MOST_RECORDS
+        ) {
             return [];
         }
-        $query = Records::seenBy($this->user, $layer);
+        $query = VisibleRecords::for($this->user, $layer)->rows();
         foreach ($words as $word) {
             $query->where($field->column(), 'like', '%'.addcslashes($word, '%_\\').'%');
         }
         $found = [];
         foreach ($query->orderByDesc('change_number')->limit(self::OF_EACH)->get() as $row) {
-            $found[] = ['kind' => 'record', 'id' => RecordId::fromBytes($row->id)->text, 'programme' => $layer->programme_id, 'title' => (string) $row->{$field->column()}, 'under' => "$programme · $layer->title", 'layer' => $layer->id];
+            $found[] = [
+                'kind' => 'record',
+                'id' => RecordId::fromBytes($row->id)->text,
+                'programme' => $layer->programme_id,
+                'title' => (string) $row->{$field->column()},
+                'under' => "$programme · $layer->title",
+                'layer' => $layer->id,
+            ];
         }
 
         return $found;
@@ -130,17 +210,21 @@ final readonly class Search
     }
 
     /**
-     * @param  list<array{kind: string, id: int|string, programme: int, title: string, under: string, layer?: int, board?: int}>  $found
-     * @return list<array{kind: string, id: int|string, programme: int, title: string, under: string, layer?: int, board?: int}>
+     * @param  list<array{kind: string, id: int|string, programme: int, title: string, under: string, layer?: int,
+     *     board?: int}>  $found
+     * @return list<array{kind: string, id: int|string, programme: int, title: string, under: string, layer?: int,
+     *     board?: int}>
      */
     private static function cut(array $found): array
     {
         $counts = [];
 
-        return array_values(array_filter($found, static function (array $one) use (&$counts): bool {
-            $counts[$one['kind']] = ($counts[$one['kind']] ?? 0) + 1;
+        return array_values(
+            array_filter($found, static function (array $one) use (&$counts): bool {
+                $counts[$one['kind']] = ($counts[$one['kind']] ?? 0) + 1;
 
-            return $counts[$one['kind']] <= self::OF_EACH;
-        }));
+                return $counts[$one['kind']] <= self::OF_EACH;
+            }),
+        );
     }
 }

@@ -4,15 +4,14 @@ declare(strict_types=1);
 
 namespace App\Programmes;
 
-use App\Models\AskedBack;
 use App\Models\Audience;
-use App\Models\Dispute;
-use App\Models\Layer;
+use App\Models\Conflict;
 use App\Models\Programme;
+use App\Models\RecordQuestion;
 use App\Models\Role;
 use App\Models\User;
 use App\Plan\Questions;
-use App\Storage\Records;
+use App\Records\VisibleRecords;
 
 /** What each of the five stages has to say about a programme, as numbers. */
 final class Stages
@@ -23,23 +22,37 @@ final class Stages
         $layers = $programme->layers()->get();
         $today = now($programme->time_zone)->startOfDay()->utc()->format('Y-m-d H:i:s');
         $crew = $programme->members()->where('role', Role::Crew);
+        $counts = VisibleRecords::counts($viewer, $layers, $today);
 
         return [
-            'plan' => ['people' => $programme->members()->count(), 'questions' => count($states = array_column(Questions::of($programme), 'state')), 'open' => count(array_keys($states, 'open', true))],
+            'plan' => [
+                'people' => $programme->members()->count(),
+                'questions' => count($states = array_column(Questions::of($programme), 'state')),
+                'open' => count(array_keys($states, 'open', true)),
+            ],
             'build' => ['layers' => $layers->count()],
             'collect' => [
                 'crew' => (clone $crew)->count(),
                 'waiting' => (int) (clone $crew)->sum('waiting'),
             ],
             'check' => [
-                'disputes' => Dispute::open($layers->modelKeys())->count(),
-                'answers' => AskedBack::query()->whereIn('layer_id', $layers->modelKeys())->whereNotNull('answered_at')->whereNull('closed_at')->count(),
-                'asked' => AskedBack::query()->whereIn('layer_id', $layers->modelKeys())->whereNull('answered_at')->whereNull('closed_at')->count(),
-                'today' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->where('received_at', '>=', $today)->count()),
-                'records' => (int) $layers->sum(static fn (Layer $l): int => Records::seenBy($viewer, $l)->count()),
+                'disputes' => Conflict::open($layers->modelKeys())->count(),
+                'answers' => RecordQuestion::query()
+                    ->whereIn('layer_id', $layers->modelKeys())
+                    ->whereNotNull('answered_at')
+                    ->whereNull('closed_at')
+                    ->count(),
+                'asked' => RecordQuestion::query()
+                    ->whereIn('layer_id', $layers->modelKeys())
+                    ->whereNull('answered_at')
+                    ->whereNull('closed_at')
+                    ->count(),
+                'today' => array_sum(array_column($counts, 1)),
+                'records' => array_sum(array_column($counts, 0)),
             ],
             'publish' => [
-                'live' => $programme->maps()->where('audience', Audience::Link)->count() + $programme->boards()->where('audience', Audience::Link)->count(),
+                'live' => $programme->maps()->where('audience', Audience::Link)->count() +
+                    $programme->boards()->where('audience', Audience::Link)->count(),
                 'all' => $programme->maps()->count() + $programme->boards()->count(),
             ],
         ];

@@ -8,9 +8,7 @@ use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\User;
 use App\Rights\LayerRights;
-use App\Storage\Records;
 use Illuminate\Auth\Access\AuthorizationException;
-use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
 use PinYard\Sync\FileCheck;
@@ -35,25 +33,44 @@ final readonly class RecordFiles
     {
         $id = RecordId::of($record)->bytes();
 
-        return DB::transaction(function () use ($layer, $id, $declared): array {
-            $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($layer);
+        return RecordWriter::locked($layer, Cause::Files, $this->user->id, function (RecordWriter $writer) use (
+            $id,
+            $declared,
+        ): array {
+            $layer = $writer->layer;
             $this->allowed($layer, $id);
-            $there = Attachment::query()->where('layer_id', $layer->id)->where('record_id', $id)->where('state', '!=', 'removed')->get();
+            $there = Attachment::query()
+                ->where('layer_id', $layer->id)
+                ->where('record_id', $id)
+                ->where('state', '!=', 'removed')
+                ->get();
             $counts = $there->countBy(static fn (Attachment $a): string => $a->slot ?? '')->all();
-            $taken = static fn (string $file): bool => Attachment::query()->whereKey(RecordId::of($file)->bytes())->exists();
+            $taken = static fn (string $file): bool => Attachment::query()
+                ->whereKey(RecordId::of($file)->bytes())
+                ->exists();
             $check = FileCheck::of($layer->design(), $declared, $taken, $counts);
             if ($check->problems !== []) {
                 throw Refused::for($check->problems);
             }
             foreach ($check->files as $i => $file) {
                 Attachment::query()->create([
-                    'id' => $file->id->bytes(), 'layer_id' => $layer->id, 'record_id' => $id, 'position' => $there->count() + $i, 'slot' => $file->slot, 'name' => $file->name,
-                    'type' => $file->type->value, 'bytes' => $file->bytes, 'sha256' => $file->sha256, 'state' => 'on_way', 'created_by' => $this->user->id, 'created_at' => now(),
+                    'id' => $file->id->bytes(),
+                    'layer_id' => $layer->id,
+                    'record_id' => $id,
+                    'position' => $there->count() + $i,
+                    'slot' => $file->slot,
+                    'name' => $file->name,
+                    'type' => $file->type->value,
+                    'bytes' => $file->bytes,
+                    'sha256' => $file->sha256,
+                    'state' => 'on_way',
+                    'created_by' => $this->user->id,
+                    'created_at' => now(),
                 ]);
             }
 
-            return $this->touched($layer, $id);
-        }, 5);
+            return self::touched($writer, $id);
+        });
     }
 
     /** @return array<string, mixed> the record as it is now */
@@ -71,21 +88,27 @@ final readonly class RecordFiles
     /** @return array<string, mixed> */
     private function settle(Attachment $file, string $state): array
     {
-        return DB::transaction(function () use ($file, $state): array {
-            $layer = Layer::query()->with('programme')->lockForUpdate()->findOrFail($file->layer_id);
-            $this->allowed($layer, $file->record_id);
+        return RecordWriter::locked($file->layer_id, Cause::Files, $this->user->id, function (
+            RecordWriter $writer,
+        ) use ($file, $state): array {
+            $this->allowed($writer->layer, $file->record_id);
             $before = $state === 'removed' ? ['stored', 'on_way', 'refused'] : ['removed'];
-            Attachment::query()->whereKey($file->id)->whereIn('state', $before)->update(['state' => $state === 'stored' && $file->width === null && ! $file->arrived() ? 'on_way' : $state]);
+            Attachment::query()
+                ->whereKey($file->id)
+                ->whereIn('state', $before)
+                ->update([
+                    'state' => $state === 'stored' && $file->width === null && ! $file->arrived() ? 'on_way' : $state,
+                ]);
 
-            return $this->touched($layer, $file->record_id);
-        }, 5);
+            return self::touched($writer, $file->record_id);
+        });
     }
 
     private function allowed(Layer $layer, string $record): void
     {
         $rights = LayerRights::of($this->user, $layer);
-        $row = Records::seenBy($this->user, $layer)->where('id', $record)->first();
-        if (! $rights->maySee() || $row === null) {
+        $row = VisibleRecords::for($this->user, $layer)->rows()->where('id', $record)->first();
+        if ($layer->trashed() || ! $rights->maySee() || $row === null) {
             throw new NotFoundHttpException;
         }
         if (! $rights->mayChange($row->created_by)) {
@@ -94,12 +117,14 @@ final readonly class RecordFiles
     }
 
     /** @return array<string, mixed> */
-    private function touched(Layer $layer, string $record): array
+    private static function touched(RecordWriter $writer, string $record): array
     {
-        $layer->change_number++;
-        $layer->save();
-        DB::table($layer->table())->where('id', $record)->update(['change_number' => $layer->change_number]);
+        $writer->touch([$record]);
 
-        return Records::present($layer, $layer->design(), DB::table($layer->table())->where('id', $record)->get())[0];
+        return RecordView::present(
+            $writer->layer,
+            $writer->layer->design(),
+            $writer->records()->where('id', $record)->get(),
+        )[0];
     }
 }

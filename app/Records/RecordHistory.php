@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Records;
 
+use App\Layers\StoredRow;
 use App\Models\Layer;
-use App\Storage\Records;
 use Illuminate\Support\Facades\DB;
 use PinYard\Geo\Wkb;
 use PinYard\Record\RecordId;
@@ -17,18 +17,21 @@ final class RecordHistory
     public static function of(Layer $layer, RecordId $record): array
     {
         $rows = Versions::of($layer, $record->bytes());
-        $authors = DB::table('users')->whereIn('id', array_unique(array_filter(array_column($rows, 'user_id'))))->pluck('name', 'id');
+        $workings = $rows === [] ? [] : CalculationHistory::of($layer, $record->bytes(), $rows[0]->received_at);
+        $authors = DB::table('users')
+            ->whereIn('id', array_unique(array_filter(array_column($rows, 'user_id'))))
+            ->pluck('name', 'id');
         $versions = [];
         $before = [];
         $place = null;
-        foreach ($rows as $row) {
+        foreach ($rows as $i => $row) {
             $values = $row->values;
             $versions[] = [
                 'version' => $row->version,
                 'kind' => $row->kind,
                 'author' => $authors[$row->user_id] ?? null,
-                'at' => Records::instant($row->received_at),
-                'captured_at' => isset($row->captured_at) ? Records::instant($row->captured_at) : null,
+                'at' => StoredRow::instant($row->received_at),
+                'captured_at' => isset($row->captured_at) ? StoredRow::instant($row->captured_at) : null,
                 'clock_off' => $row->clock_off ?? null,
                 'design' => $row->design_version,
                 'lon' => $row->lon,
@@ -36,9 +39,23 @@ final class RecordHistory
                 'altitude' => $row->altitude,
                 'geometry' => Wkb::geoJson($row->shape, $layer->design()->geometry),
                 'values' => (object) $values,
-                'changed' => array_values(array_filter(array_map(strval(...), array_keys($values)), static fn (string $key): bool => ($before[$key] ?? null) !== $values[$key])),
+                'changed' => array_values(
+                    array_filter(
+                        array_map(strval(...), array_keys($values)),
+                        static fn (string $key): bool => ($before[$key] ?? null) !== $values[$key],
+                    ),
+                ),
                 'moved' => $place !== null && $place !== [$row->lon, $row->lat, $row->shape],
             ];
+            // What was worked out between this version and the next.
+            $next = isset($rows[$i + 1]) ? StoredRow::instant($rows[$i + 1]->received_at) : '9';
+            $from = $i === 0 ? '' : StoredRow::instant($row->received_at);
+            $versions[$i]['workings'] = array_values(
+                array_filter($workings, static fn (array $w): bool => $w['at'] >= $from && $w['at'] < $next),
+            );
+            foreach ($versions[$i]['workings'] as $j => $w) {
+                $versions[$i]['workings'][$j]['was'] = (object) $w['was'];
+            }
             [$before, $place] = [$values, [$row->lon, $row->lat, $row->shape]];
         }
 

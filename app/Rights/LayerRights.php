@@ -45,13 +45,13 @@ final readonly class LayerRights
 
     public function mayAdd(): bool
     {
-        return $this->role === Role::Coordinator || $this->role === Role::Crew && $this->crew->add;
+        return $this->role === Role::Coordinator || ($this->role === Role::Crew && $this->crew->add);
     }
 
     /** Everyone's records, not only the person's own. */
     public function seesAll(): bool
     {
-        return $this->role === Role::Coordinator || $this->role === Role::Crew && $this->crew->seeAll;
+        return $this->role === Role::Coordinator || ($this->role === Role::Crew && $this->crew->seeAll);
     }
 
     /** @param  int|null  $author  who made the record */
@@ -68,13 +68,16 @@ final readonly class LayerRights
     /** @param  'all'|'own'|'none'  $whose */
     private function may(string $whose, ?int $author): bool
     {
-        return $this->role === Role::Coordinator || $this->role === Role::Crew && ($whose === 'all' || $whose === 'own' && $author === $this->user);
+        return $this->role === Role::Coordinator ||
+            ($this->role === Role::Crew && ($whose === 'all' || ($whose === 'own' && $author === $this->user)));
     }
 
     /** @return array{add: bool, change: 'all'|'own'|'none', delete: 'all'|'own'|'none', see: 'all'|'own'} */
     public function toArray(): array
     {
-        return $this->role === Role::Coordinator ? ['add' => true, 'change' => 'all', 'delete' => 'all', 'see' => 'all'] : $this->crew->toArray();
+        return $this->role === Role::Coordinator
+            ? ['add' => true, 'change' => 'all', 'delete' => 'all', 'see' => 'all']
+            : $this->crew->toArray();
     }
 
     public function mayDesign(): bool

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Sync;
 
+use App\Layers\BulkInsert;
 use App\Models\User;
-use App\Storage\BulkInsert;
 use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Problem;
@@ -29,10 +29,19 @@ final class Ledger
     public function answers(array $ops): array
     {
         $answers = [];
-        foreach (DB::table('sync_ledger')->whereIn('op', array_values($ops))->get(['op', 'user_id', 'answer']) as $row) {
-            $answers[$row->op] = $row->user_id === $this->user->id
-                ? (array) json_decode($row->answer, true)
-                : ['op' => null, 'outcome' => 'refused', 'problems' => Texts::problems([new Problem('op_taken', 'op')])];
+        foreach (
+            DB::table('sync_ledger')
+                ->whereIn('op', array_values($ops))
+                ->get(['op', 'user_id', 'answer']) as $row
+        ) {
+            $answers[$row->op] =
+                $row->user_id === $this->user->id
+                    ? (array) json_decode($row->answer, true)
+                    : [
+                        'op' => null,
+                        'outcome' => 'refused',
+                        'problems' => Texts::problems([new Problem('op_taken', 'op')]),
+                    ];
         }
 
         return $answers;

@@ -7,11 +7,11 @@ namespace App\Sync;
 use App\Models\Fill;
 use App\Models\Layer;
 use App\Models\User;
-use App\Rights\LayerRights;
-use App\Storage\Records;
+use App\Records\RecordView;
+use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
-use PinYard\Design\GeometryKind;
+use PinYard\Audience\Rows;
 use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
 
@@ -21,9 +21,11 @@ final class News
     public const PAGE = 500;
 
     /**
-     * @param  Box|null  $area  only what lies in it, and what this person made; visits go with their records wherever one stood
+     * @param  Box|null  $area  only what lies in it, and what this person made; visits go with their records wherever
+     *     one stood
      * @param  bool  $filling  the phone has nothing of the layer yet, so what lies outside need not be named
-     * @return array{cursor: int, more: bool, design: int, scope: 'all'|'own', records: list<array<string, mixed>>, gone: list<string>, outside: list<string>}
+     * @return array{cursor: int, more: bool, design: int, scope: 'all'|'own', records: list<array<string, mixed>>,
+     *     gone: list<string>, outside: list<string>}
      */
     public static function of(User $user, Layer $layer, int $since, ?Box $area = null, bool $filling = false): array
     {
@@ -32,34 +34,72 @@ final class News
             $since = 0;
         }
         $area = $layer->visits_of === null ? $area : null;
-        $kind = $layer->design()->geometry;
+        $visible = VisibleRecords::for($user, $layer);
+        $own = $visible->sight->rows !== Rows::All;
         $filling = $filling || $since === 0;
-        $narrow = static fn (Builder $query, string $author): Builder => $area === null || ! $filling ? $query
-            : $query->where(static fn (Builder $any) => $any->where($author, $user->id)->orWhere(static fn (Builder $in) => Records::within($in, $area, $kind)));
-        $own = LayerRights::of($user, $layer)->seesAll() ? null : $user->id;
-        $mine = static fn (Builder $query, string $author): Builder => $narrow($own === null ? $query : $query->where($author, $own), $author);
-        $query = $mine(DB::table($layer->table())->select('*')->selectRaw('change_number as news_number')->where('change_number', '>', $since), 'created_by');
+        $narrow = static fn (Builder $query, string $author): Builder => $area === null || ! $filling
+            ? $query
+            : $query->where(
+                static fn (Builder $any) => $any
+                    ->where($author, $user->id)
+                    ->orWhere(static fn (Builder $in) => $visible->within($in, $area)),
+            );
+        $query = $narrow(
+            $visible
+                ->withDeleted()
+                ->select('*')
+                ->selectRaw('change_number as news_number')
+                ->where('change_number', '>', $since),
+            'created_by',
+        );
         foreach (self::fills($layer, $since) as [$table, $from, $undone]) {
-            $query->unionAll($mine(DB::table("$table as f")->join("{$layer->table()} as r", 'r.id', '=', 'f.id')->select('r.*')->selectRaw("$from + f.seq as news_number")
-                ->where('f.seq', '>', $since - $from)->when($undone, static fn (Builder $q) => $q->whereNotNull('f.undone_version')), 'r.created_by'));
+            $query->unionAll(
+                $narrow(
+                    DB::table("$table as f")
+                        ->joinSub($visible->withDeleted(), 'r', 'r.id', '=', 'f.id')
+                        ->select('r.*')
+                        ->selectRaw("$from + f.seq as news_number")
+                        ->where('f.seq', '>', $since - $from)
+                        ->when($undone, static fn (Builder $q) => $q->whereNotNull('f.undone_version')),
+                    'r.created_by',
+                ),
+            );
         }
-        $rows = $query->orderBy('news_number')->limit(self::PAGE + 1)->get()->all();
+        $rows = $query
+            ->orderBy('news_number')
+            ->limit(self::PAGE + 1)
+            ->get()
+            ->all();
         $more = count($rows) > self::PAGE;
         $rows = array_slice($rows, 0, self::PAGE);
         $here = array_values(array_filter($rows, static fn (object $r): bool => ! $r->deleted));
         $gone = array_filter($rows, static fn (object $r): bool => (bool) $r->deleted);
-        $outside = $area === null || $filling ? [] : self::outside($user, $layer, $here, $area, $kind);
+        $outside = $area === null || $filling ? [] : self::outside($user, $visible, $here, $area);
         $here = array_values(array_filter($here, static fn (object $r): bool => ! isset($outside[$r->id])));
 
         return [
-            // The last page ends at the layer's own number, so that an unchanged layer is recognised by it.
-            'cursor' => $more ? (int) end($rows)->news_number : $layer->change_number,
+            // The last page ends at the layer's own number, so that an unchanged layer is recognised by it. Whoever
+            // sees their own
+            // records alone is not told how often those of others change.
+            'cursor' => $more || ($own && $rows !== [])
+                    ? (int) end($rows)->news_number
+                    : ($own
+                        ? $since
+                        : $layer->change_number),
             'more' => $more,
             'design' => $layer->design_version,
-            'scope' => $own === null ? 'all' : 'own',
-            'records' => array_map(static fn (array $record, object $row): array => [...$record, 'mine' => $row->created_by === $user->id], Records::present($layer, $layer->design(), $here), $here),
-            'gone' => array_values(array_map(static fn (object $r): string => RecordId::fromBytes($r->id)->text, $gone)),
-            'outside' => array_map(static fn (string $id): string => RecordId::fromBytes($id)->text, array_map(strval(...), array_keys($outside))),
+            'scope' => $own ? 'own' : 'all',
+            'records' => array_map(
+                static fn (array $record, object $row): array => [...$record, 'mine' => $row->created_by === $user->id],
+                RecordView::present($layer, $layer->design(), $here),
+                $here,
+            ),
+            'gone' => array_values(array_map(static fn (object $r): string => RecordId::fromBytes($r->id)->text,
+                $gone)),
+            'outside' => array_map(
+                static fn (string $id): string => RecordId::fromBytes($id)->text,
+                array_map(strval(...), array_keys($outside)),
+            ),
         ];
     }
 
@@ -67,10 +107,19 @@ final class News
      * @param  list<object>  $rows
      * @return array<string, true> by id: those that do not lie in the area, or no longer
      */
-    private static function outside(User $user, Layer $layer, array $rows, Box $area, GeometryKind $kind): array
+    private static function outside(User $user, VisibleRecords $visible, array $rows, Box $area): array
     {
-        $others = array_map(static fn (object $r): string => $r->id, array_filter($rows, static fn (object $r): bool => $r->created_by !== $user->id));
-        $inside = $others === [] ? [] : Records::within(DB::table($layer->table())->whereIn('id', $others), $area, $kind)->pluck('id')->all();
+        $others = array_map(
+            static fn (object $r): string => $r->id,
+            array_filter($rows, static fn (object $r): bool => $r->created_by !== $user->id),
+        );
+        $inside =
+            $others === []
+                ? []
+                : $visible
+                    ->within($visible->withDeleted()->whereIn('id', $others), $area)
+                    ->pluck('id')
+                    ->all();
 
         return array_fill_keys(array_diff($others, $inside), true);
     }

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace App\Sync;
 
-use App\Formulas\Areas;
-use App\Http\Problems;
+use App\DatabaseFailure;
+use App\Formulas\AreaLookup;
+use App\Layers\CarryOver;
 use App\Models\FormerMember;
 use App\Models\Layer;
 use App\Models\Member;
 use App\Models\User;
 use App\Rights\LayerRights;
-use App\Storage\CarryOver;
 use App\Texts;
 use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
@@ -26,13 +26,14 @@ use PinYard\Sync\Decision;
 use PinYard\Sync\LayerRules;
 use PinYard\Sync\Operation;
 use PinYard\Sync\Outcome;
+use PinYard\Sync\PhoneClock;
 use PinYard\Sync\RecordState;
 
 /**
  * Takes in one batch of operations: each is answered exactly once, whatever is lost on the way.
  *
- * Everything of a batch is decided first and written in one transaction under the locks of its layers.
- * An answer is given only after the commit; an operation that was answered before gets the same answer again.
+ * Everything of a batch is decided first and written in one transaction under the locks of its layers. An answer is
+ * given only after the commit; an operation that was answered before gets the same answer again.
  */
 final class SyncRound
 {
@@ -41,11 +42,17 @@ final class SyncRound
     /** Deadlocks and failed certification (error 1213) are tried again so often. */
     private const ATTEMPTS = 5;
 
-    /** @var array<int, array{Member|null, FormerMember|null, Layer}> what the person is, or was, in the programme of a layer */
+    /**
+     * @var array<int, array{Member|null, FormerMember|null, Layer}> what the person is, or was, in the programme of a
+     *     layer
+     */
     private array $standing = [];
 
-    public function __construct(private readonly User $user, private readonly string $device)
-    {
+    public function __construct(
+        private readonly User $user,
+        private readonly string $device,
+        private readonly ?PhoneClock $clock = null,
+    ) {
     }
 
     /**
@@ -58,9 +65,12 @@ final class SyncRound
         $operations = [];
         foreach ($batch as $i => $raw) {
             try {
-                $operations[$i] = Operation::read($raw, $this->device);
+                $operations[$i] = Operation::read($raw, $this->device, $this->clock);
             } catch (Refused $e) {
-                $answers[$i] = self::refusal(is_array($raw) && is_string($raw['op'] ?? null) ? $raw['op'] : null, $e->problems);
+                $answers[$i] = self::refusal(
+                    is_array($raw) && is_string($raw['op'] ?? null) ? $raw['op'] : null,
+                    $e->problems,
+                );
             }
         }
         uasort($operations, static fn (Operation $a, Operation $b): int => $a->seq <=> $b->seq);
@@ -105,7 +115,7 @@ final class SyncRound
     /** A database that is away has decided nothing: the phone must hear that, and ask again. */
     private static function rethrowIfAway(QueryException $e): void
     {
-        if (Problems::isDatabaseAway($e)) {
+        if (DatabaseFailure::isAway($e)) {
             throw $e;
         }
     }
@@ -117,17 +127,21 @@ final class SyncRound
      */
     private function decideAndWrite(array $operations, array $batch): array
     {
-        // Read before: an unlocked read inside would fix what the transaction sees to a moment before it holds the locks,
+        // Read before: an unlocked read inside would fix what the transaction sees to a moment before it holds the
+        // locks,
         // and it would not see what a round that was given up by its phone has just written.
         $ids = array_values(array_unique(array_map(static fn (Operation $o): int => $o->layer, $operations)));
         // What is visited comes along: its calculated fields may change with a visit. That never changes for a layer.
-        $ids = [...$ids, ...Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all()];
+        $ids = [
+            ...$ids,
+            ...Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all(),
+        ];
 
         return DB::transaction(function () use ($operations, $batch, $ids): array {
             $layers = $this->lockLayers($ids);
             $ledger = new Ledger($this->user);
             $answers = [];
-            $new = [];
+            $new = $revived = [];
             $known = $ledger->answers(array_map(static fn (Operation $o): string => $o->op->bytes(), $operations));
             foreach ($operations as $i => $operation) {
                 $bytes = $operation->op->bytes();
@@ -138,19 +152,34 @@ final class SyncRound
                     $answers[$i] = $known[$bytes];
                 }
             }
-            $states = States::of($this->user, $layers, $new);
+            $states = RecordStates::of($this->user, $layers, $new);
             $writer = new BatchWriter($this->user, $states->rows);
-            $disputes = new Disputes($this->user);
-            $decider = new BatchDecider($this->rules($layers, $new), TakenIds::among($layers, $new), Visitable::among($this->user->id, $layers, $new, array_map(fn (array $standing): bool => $this->sawAll($standing), $this->standing)), $states->states, $states->held);
+            $disputes = new ConflictRows($this->user);
+            $decider = new BatchDecider(
+                $this->rules($layers, $new),
+                TakenIds::among($layers, $new),
+                VisitableRecords::among(
+                    $this->user->id,
+                    $layers,
+                    $new,
+                    array_map(fn (array $standing): bool => $this->sawAll($standing), $this->standing),
+                ),
+                $states->states,
+                $states->held,
+            );
             foreach ($new as $i => $operation) {
                 $decision = $decider->decide($operation);
                 $answers[$i] = $this->answer($decision);
                 $ledger->note($operation, $decision, $answers[$i]);
                 $writer->add($decision);
                 $disputes->add($decision, $batch[$i]);
+                if ($decision->revives) {
+                    $revived[] = $decision;
+                }
             }
             $writer->write($layers);
             $disputes->write();
+            RevivedRecords::of($this->user, $revived, $layers);
             $ledger->write();
             foreach ($operations as $i => $operation) {
                 // The same operation twice in one batch: one outcome, told twice.
@@ -171,10 +200,20 @@ final class SyncRound
     {
         $layers = [];
         // What was collected for a layer that lies in the bin is kept with it, and is there when it comes back.
-        foreach (Layer::withTrashed()->whereIn('id', $ids)->orderBy('id')->lockForUpdate()->with('programme')->get() as $layer) {
+        foreach (
+            Layer::withTrashed()->whereIn('id', $ids)->orderBy('id')->lockForUpdate()->with('programme')
+                ->get() as $layer
+        ) {
             $here = $layer->programme->memberFor($this->user);
             // Who has left may still bring what was done before; it is held.
-            $left = $here === null ? FormerMember::query()->where('programme_id', $layer->programme_id)->where('user_id', $this->user->id)->orderByDesc('left_at')->first() : null;
+            $left =
+                $here === null
+                    ? FormerMember::query()
+                        ->where('programme_id', $layer->programme_id)
+                        ->where('user_id', $this->user->id)
+                        ->orderByDesc('left_at')
+                        ->first()
+                    : null;
             if ($here !== null || $left !== null) {
                 $layers[$layer->id] = $layer;
                 $this->standing[$layer->id] = [$here, $left, $layer];
@@ -201,18 +240,37 @@ final class SyncRound
                 $version = $operation->design;
                 if ($operation->layer === $layer->id && $version >= 1 && $version <= $layer->design_version) {
                     $designs[$version] ??= $layer->design($version);
-                    $then[$version] ??= LayerRights::allowed($here->role ?? $left?->role, ($here ?? $left)?->crew?->name, $designs[$version]);
+                    $then[$version] ??= LayerRights::allowed(
+                        $here->role ?? $left?->role,
+                        ($here ?? $left)?->crew?->name,
+                        $designs[$version],
+                    );
                 }
             }
             $carry = new CarryOver($layer);
             $zone = new \DateTimeZone($layer->programme->time_zone);
             $rules[$layer->id] = new LayerRules(
-                $designs, $layer->design_version, LayerRights::allowed($here?->role, $here?->crew?->name, $layer->design()), $zone, $layer->visits_of !== null, Areas::in($layer->programme), $then,
+                $designs,
+                $layer->design_version,
+                LayerRights::allowed($here?->role, $here?->crew?->name, $layer->design()),
+                $zone,
+                $layer->visits_of !== null,
+                AreaLookup::in($layer->programme),
+                $then,
                 $here === null ? $left?->left_at->toDateTimeImmutable() : null,
                 static function (int $version, array $values, ?RecordState $state) use ($carry, $zone): array {
                     [$changes, $unfit] = $carry->changes($version, $values);
 
-                    return [$state === null ? $carry->carried($version, $values, new Surroundings([], now()->toDateTimeImmutable(), $zone)) : $changes, $unfit];
+                    return [
+                        $state === null
+                            ? $carry->carried(
+                                $version,
+                                $values,
+                                new Surroundings([], now()->toDateTimeImmutable(), $zone),
+                            )
+                            : $changes,
+                        $unfit,
+                    ];
                 },
             );
         }
@@ -225,7 +283,11 @@ final class SyncRound
     {
         [$here, $left, $layer] = $standing;
 
-        return LayerRights::allowed($here->role ?? $left?->role, ($here ?? $left)?->crew?->name, $layer->design())->seeAll;
+        return LayerRights::allowed(
+            $here->role ?? $left?->role,
+            ($here ?? $left)?->crew?->name,
+            $layer->design(),
+        )->seeAll;
     }
 
     /** @return array<string, mixed> */
@@ -233,11 +295,18 @@ final class SyncRound
     {
         $op = $decision->operation->op->text;
 
-        return $decision->outcome === Outcome::Refused ? self::refusal($op, $decision->problems) : [
-            'op' => $op, 'outcome' => $decision->outcome->value, 'record' => $decision->operation->record->text, 'version' => $decision->after->version ?? 1,
-            ...($decision->problems === [] ? [] : ['problems' => Texts::problems($decision->problems)]),
-            ...($decision->clashes === [] ? [] : ['clashes' => array_map(static fn (ClashedValue $c): string => $c->key, $decision->clashes)]),
-        ];
+        return $decision->outcome === Outcome::Refused
+            ? self::refusal($op, $decision->problems)
+            : [
+                'op' => $op,
+                'outcome' => $decision->outcome->value,
+                'record' => $decision->operation->record->text,
+                'version' => $decision->after->version ?? 1,
+                ...$decision->problems === [] ? [] : ['problems' => Texts::problems($decision->problems)],
+                ...$decision->clashes === []
+                    ? []
+                    : ['clashes' => array_map(static fn (ClashedValue $c): string => $c->key, $decision->clashes)],
+            ];
     }
 
     /**
@@ -250,8 +319,12 @@ final class SyncRound
     }
 
     /** @throws Refused when a device id is no UUIDv7 */
-    public static function for(User $user, mixed $device): self
+    public static function for(User $user, mixed $device, mixed $sentAt = null): self
     {
-        return new self($user, RecordId::of($device, 'device')->text);
+        return new self(
+            $user,
+            RecordId::of($device, 'device')->text,
+            PhoneClock::atSending($sentAt, now()->toDateTimeImmutable()),
+        );
     }
 }

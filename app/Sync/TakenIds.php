@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Sync;
 
+use App\Layers\LayerRows;
 use App\Models\Layer;
 use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
@@ -28,7 +29,7 @@ final class TakenIds
             }
             foreach ($operation->photos as $photo) {
                 try {
-                    $photos[] = RecordId::of(is_array($photo) ? ($photo['id'] ?? null) : null)->bytes();
+                    $photos[] = RecordId::of(is_array($photo) ? $photo['id'] ?? null : null)->bytes();
                 } catch (Refused) {
                     // Its operation is refused for it later, with the reason.
                 }
@@ -37,9 +38,16 @@ final class TakenIds
         $taken = [];
         foreach ($records as $layer => $ids) {
             if (isset($layers[$layer])) {
-                array_push($taken, ...DB::table($layers[$layer]->table())->whereIn('id', $ids)->pluck('id')->all());
+                array_push($taken, ...LayerRows::all($layers[$layer])->whereIn('id', $ids)->pluck('id')->all());
                 // What is held has its id too, though it is in no table yet.
-                array_push($taken, ...DB::table('disputes')->where('layer_id', $layer)->whereIn('record_id', $ids)->pluck('record_id')->all());
+                array_push(
+                    $taken,
+                    ...DB::table('disputes')
+                        ->where('layer_id', $layer)
+                        ->whereIn('record_id', $ids)
+                        ->pluck('record_id')
+                        ->all(),
+                );
             }
         }
         array_push($taken, ...DB::table('attachments')->whereIn('id', $photos)->pluck('id')->all());

@@ -30,7 +30,10 @@ final readonly class BoardPlan
             throw Refused::because('must_be_list', 'tiles');
         }
         if (count($in) > self::MOST_TILES) {
-            throw Refused::because('too_many', 'tiles', count($in), ['most' => self::MOST_TILES, 'count' => count($in)]);
+            throw Refused::because('too_many', 'tiles', count($in), [
+                'most' => self::MOST_TILES,
+                'count' => count($in),
+            ]);
         }
         $tiles = [];
         $problems = [];
@@ -87,6 +90,16 @@ final readonly class BoardPlan
         }
         $size = static fn (mixed $v, int $most, int $default): int => is_int($v) ? max(1, min($most, $v)) : $default;
 
-        return new Tile($id, $kind, $title, $layer, $slice, $isChoice ? (string) $field : null, $size($in['width'] ?? null, 12, 3), $size($in['height'] ?? null, 8, 2));
+        return new Tile(
+            $id,
+            $kind,
+            $title,
+            $layer,
+            $slice,
+            $isChoice ? (string) $field : null,
+            $size($in['width'] ?? null, 12, 3),
+            $size($in['height'] ?? null, 8, 2),
+            ($in['names'] ?? null) === true,
+        );
     }
 }

@@ -36,7 +36,13 @@ final class SliceName
     {
         $field = $design->field($condition->field);
         $values = array_map(
-            static fn (string|int|float|bool $v): string => is_string($v) ? ($field?->choice($v)->label ?? $v) : (is_bool($v) ? ($v ? 'yes' : 'no') : (string) $v),
+            static fn (string|int|float|bool $v): string => is_string($v)
+                ? $field?->choice($v)->label ?? $v
+                : (is_bool($v)
+                    ? ($v
+                        ? 'yes'
+                        : 'no')
+                    : (string) $v),
             is_array($condition->value) ? $condition->value : [$condition->value],
         );
 

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace PinYard\Board;
 
-/** One thing on a board. `width` counts the columns of twelve that it takes, `height` rows. */
+/**
+ * One thing on a board. `width` counts the columns of twelve that it takes, `height` rows; `names` says whether whoever
+ * has the board's link is told what its records are called.
+ */
 final readonly class Tile
 {
     public function __construct(
@@ -16,6 +19,7 @@ final readonly class Tile
         public ?string $field,
         public int $width,
         public int $height,
+        public bool $names = false,
     ) {
     }
 
@@ -23,8 +27,15 @@ final readonly class Tile
     public function toArray(): array
     {
         return [
-            'id' => $this->id, 'kind' => $this->kind->value, 'title' => $this->title, 'layer' => $this->layer,
-            'slice' => $this->slice, 'field' => $this->field, 'width' => $this->width, 'height' => $this->height,
+            'id' => $this->id,
+            'kind' => $this->kind->value,
+            'title' => $this->title,
+            'layer' => $this->layer,
+            'slice' => $this->slice,
+            'field' => $this->field,
+            'width' => $this->width,
+            'height' => $this->height,
+            'names' => $this->names,
         ];
     }
 }

@@ -5,27 +5,29 @@ declare(strict_types=1);
 namespace PinYard\Carto;
 
 use PinYard\Design\Choice;
+use PinYard\Design\MarkName;
 use PinYard\Refused;
 
 /** Our mark for a point: a head of a certain shape and colour on a short stem. */
 final readonly class Peg
 {
-    public const HEADS = ['diamond', 'disc', 'triangle', 'bar', 'ring', 'cross'];
-
-    /** Whether a head is one of ours, or a mark of one's own (`own-` and its token); a token is not looked up, as designs travel. */
-    public static function isHead(mixed $head): bool
-    {
-        return is_string($head) && (in_array($head, self::HEADS, true) || preg_match('/^own-[a-z0-9]{22}$/D', $head) === 1);
-    }
-
     /**
-     * Head and colour for the first categories of a layer; both differ from one to the next,
-     * so that none depends on colour alone. Dark enough on the backdrop to be told apart.
+     * Head and colour for the first categories of a layer; both differ from one to the next, so that none depends on
+     * colour alone. Dark enough on the backdrop to be told apart.
      */
     private const SERIES = [
-        ['diamond', '#0F5C53'], ['disc', '#E0A030'], ['triangle', '#9B2226'], ['bar', '#2F5D8A'],
-        ['ring', '#7A4B8C'], ['cross', '#4D4A3F'], ['disc', '#4F9DA6'], ['diamond', '#C8420E'],
-        ['bar', '#A9A860'], ['triangle', '#5E3B1E'], ['cross', '#B0578D'], ['ring', '#1D2B2E'],
+        ['diamond', '#0F5C53'],
+        ['disc', '#E0A030'],
+        ['triangle', '#9B2226'],
+        ['bar', '#2F5D8A'],
+        ['ring', '#7A4B8C'],
+        ['cross', '#4D4A3F'],
+        ['disc', '#4F9DA6'],
+        ['diamond', '#C8420E'],
+        ['bar', '#A9A860'],
+        ['triangle', '#5E3B1E'],
+        ['cross', '#B0578D'],
+        ['ring', '#1D2B2E'],
     ];
 
     private function __construct(public string $head, public string $colour)
@@ -53,10 +55,12 @@ final readonly class Peg
     /** @throws Refused */
     public static function read(mixed $in, string $where): self
     {
-        $head = is_array($in) ? ($in['head'] ?? null) : null;
-        $colour = is_array($in) ? ($in['colour'] ?? null) : null;
-        if (! is_string($head) || ! self::isHead($head)) {
-            throw Refused::because('peg_head', $where, is_scalar($head) ? $head : null, ['known' => implode(', ', self::HEADS)]);
+        $head = is_array($in) ? $in['head'] ?? null : null;
+        $colour = is_array($in) ? $in['colour'] ?? null : null;
+        if (! is_string($head) || ! MarkName::is($head)) {
+            throw Refused::because('peg_head', $where, is_scalar($head) ? $head : null, [
+                'known' => implode(', ', MarkName::OURS),
+            ]);
         }
         if (! is_string($colour) || preg_match('/^#[0-9A-Fa-f]{6}$/D', $colour) !== 1) {
             throw Refused::because('peg_colour', $where, is_scalar($colour) ? $colour : null);

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace PinYard\Carto;
 
-use PinYard\Design\GeometryKind;
+use PinYard\Geo\GeometryKind;
 
 /**
- * A look as layers of the open MapLibre style specification (version 8).
- * Features carry the property `class` (the code of the look's field); the source is given by name.
+ * A look as layers of the open MapLibre style specification (version 8). Features carry the property `class` (the code
+ * of the look's field); the source is given by name.
  */
 final class StyleLayers
 {
@@ -19,11 +19,14 @@ final class StyleLayers
     public static function of(Look $look, string $source): array
     {
         // Records of lines and areas that are not drawn yet are points, so those come with every kind.
-        return [...match ($look->geometry) {
-            GeometryKind::Point => [],
-            GeometryKind::Line => self::lines($look, $source),
-            GeometryKind::Area => self::areas($look, $source),
-        }, ...self::points($look, $source)];
+        return [
+            ...match ($look->geometry) {
+                GeometryKind::Point => [],
+                GeometryKind::Line => self::lines($look, $source),
+                GeometryKind::Area => self::areas($look, $source),
+            },
+            ...self::points($look, $source),
+        ];
     }
 
     /** @return list<array<string, mixed>> */
@@ -71,8 +74,25 @@ final class StyleLayers
         $round = ['line-join' => 'round', 'line-cap' => 'round'];
 
         return [
-            ['id' => "$source-line-edge", 'type' => 'line', 'source' => $source, ...$only, 'layout' => $round, 'paint' => ['line-color' => '#FFFFFF', 'line-width' => $width(2.5)]],
-            ['id' => "$source-line", 'type' => 'line', 'source' => $source, ...$only, 'layout' => $round, 'paint' => ['line-color' => self::byClass($look, static fn (Peg $p): string => $p->colour), 'line-width' => $width(0)]],
+            [
+                'id' => "$source-line-edge",
+                'type' => 'line',
+                'source' => $source,
+                ...$only,
+                'layout' => $round,
+                'paint' => ['line-color' => '#FFFFFF', 'line-width' => $width(2.5)],
+            ],
+            [
+                'id' => "$source-line",
+                'type' => 'line',
+                'source' => $source,
+                ...$only,
+                'layout' => $round,
+                'paint' => [
+                    'line-color' => self::byClass($look, static fn (Peg $p): string => $p->colour),
+                    'line-width' => $width(0),
+                ],
+            ],
             self::heads($look, "$source-line-heads", $source, 'LineString', 'line-center'),
         ];
     }
@@ -84,8 +104,24 @@ final class StyleLayers
         $colour = self::byClass($look, static fn (Peg $p): string => $p->colour);
 
         return [
-            ['id' => "$source-area", 'type' => 'fill', 'source' => $source, ...$only, 'paint' => ['fill-color' => $colour, 'fill-opacity' => 0.28]],
-            ['id' => "$source-outline", 'type' => 'line', 'source' => $source, ...$only, 'layout' => ['line-join' => 'round'], 'paint' => ['line-color' => $colour, 'line-width' => ['interpolate', ['linear'], ['zoom'], 8, 1, 14, 2.5]]],
+            [
+                'id' => "$source-area",
+                'type' => 'fill',
+                'source' => $source,
+                ...$only,
+                'paint' => ['fill-color' => $colour, 'fill-opacity' => 0.28],
+            ],
+            [
+                'id' => "$source-outline",
+                'type' => 'line',
+                'source' => $source,
+                ...$only,
+                'layout' => ['line-join' => 'round'],
+                'paint' => [
+                    'line-color' => $colour,
+                    'line-width' => ['interpolate', ['linear'], ['zoom'], 8, 1, 14, 2.5],
+                ],
+            ],
             self::heads($look, "$source-area-heads", $source, 'Polygon', 'point'),
         ];
     }

@@ -8,7 +8,10 @@ use PinYard\Geo\Box;
 use PinYard\Problem;
 use PinYard\Refused;
 
-/** A saved place and zoom of a map, with a name. Its id stays when it is renamed or moved, so links to it keep leading there. */
+/**
+ * A saved place and zoom of a map, with a name. Its id stays when it is renamed or moved, so links to it keep leading
+ * there.
+ */
 final readonly class Viewpoint
 {
     public const MOST = 50;
@@ -20,7 +23,8 @@ final readonly class Viewpoint
     }
 
     /**
-     * Reads `[{id?, title, extent: [west, south, east, north]}]`. One without an id, or with that of another, gets a new one.
+     * Reads `[{id?, title, extent: [west, south, east, north]}]`. One without an id, or with that of another, gets a
+     * new one.
      *
      * @return list<self>
      *
@@ -38,7 +42,10 @@ final readonly class Viewpoint
         foreach ($in as $i => $one) {
             $title = is_array($one) && is_string($one['title'] ?? null) ? trim($one['title']) : '';
             if ($title === '' || mb_strlen($title) > self::LONGEST_TITLE) {
-                $problems[] = new Problem('viewpoint_title', "viewpoints/$i/title", $title, ['n' => $i + 1, 'most' => self::LONGEST_TITLE]);
+                $problems[] = new Problem('viewpoint_title', "viewpoints/$i/title", $title, [
+                    'n' => $i + 1,
+                    'most' => self::LONGEST_TITLE,
+                ]);
 
                 continue;
             }
@@ -50,7 +57,12 @@ final readonly class Viewpoint
 
                 continue;
             }
-            $id = is_string($one['id'] ?? null) && preg_match('/\A[a-z0-9]{8}\z/', $one['id']) === 1 && ! isset($read[$one['id']]) ? $one['id'] : self::newId();
+            $id =
+                is_string($one['id'] ?? null) &&
+                preg_match('/\A[a-z0-9]{8}\z/', $one['id']) === 1 &&
+                ! isset($read[$one['id']])
+                    ? $one['id']
+                    : self::newId();
             $read[$id] = new self($id, $title, $extent);
         }
 

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace PinYard\Design;
 
-/** Records of the layer carry an altitude: kept in metres above the WGS 84 ellipsoid or as it was typed, shown in this unit. */
+/**
+ * Records of the layer carry an altitude: kept in metres above the WGS 84 ellipsoid or as it was typed, shown in this
+ * unit.
+ */
 final readonly class AltitudeRules
 {
     /** Metres of an international foot (exact). */

@@ -15,7 +15,7 @@ final readonly class AttachmentReader
 {
     private const MOST_SLOTS = 20;
 
-    public function __construct(private Reading $in)
+    public function __construct(private DocumentReader $in)
     {
     }
 
@@ -62,7 +62,9 @@ final readonly class AttachmentReader
             }
             $kind = is_string($one['kind'] ?? null) ? FileKind::tryFrom($one['kind']) : null;
             if ($kind === null) {
-                $this->in->off('slot_kind', "$at/kind", is_scalar($one['kind'] ?? null) ? $one['kind'] : null, ['known' => implode(', ', array_column(FileKind::cases(), 'value'))]);
+                $this->in->off('slot_kind', "$at/kind", is_scalar($one['kind'] ?? null) ? $one['kind'] : null, [
+                    'known' => implode(', ', array_column(FileKind::cases(), 'value')),
+                ]);
                 $kind = FileKind::Photo;
             }
             $least = $this->in->whole($one, 'least', $at, 0, 20, 0);
@@ -71,12 +73,23 @@ final readonly class AttachmentReader
                 $this->in->off('limits_upside_down', $at, null, ['lowest' => $least, 'highest' => $most]);
             }
             $slots[] = new Slot(
-                $key, $this->in->text($one, 'label', $at, 1, 80), $kind, $this->in->text($one, 'hint', $at, 0, 300), $least, $most,
+                $key,
+                $this->in->text($one, 'label', $at, 1, 80),
+                $kind,
+                $this->in->text($one, 'hint', $at, 0, 300),
+                $least,
+                $most,
                 $this->in->whole($one, 'max_bytes', $at, 10_000, $kind->mostBytes(), $kind->usualBytes()),
             );
         }
         $this->in->noDoubles($slots, static fn (Slot $s): string => $s->key, 'key_doubled', '/slots', '/key');
-        $this->in->noDoubles($slots, static fn (Slot $s): string => mb_strtolower($s->label), 'label_doubled', '/slots', '/label');
+        $this->in->noDoubles(
+            $slots,
+            static fn (Slot $s): string => mb_strtolower($s->label),
+            'label_doubled',
+            '/slots',
+            '/label',
+        );
 
         return $slots;
     }

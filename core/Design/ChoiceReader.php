@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace PinYard\Design;
 
-use PinYard\Carto\Peg;
-
 /**
  * Reads a choice list: codes and labels, none doubled.
  *
@@ -17,7 +15,7 @@ final readonly class ChoiceReader
 
     public const CODE = '/^[A-Za-z0-9_.-]{1,40}$/D';
 
-    public function __construct(private Reading $in)
+    public function __construct(private DocumentReader $in)
     {
     }
 
@@ -42,8 +40,10 @@ final readonly class ChoiceReader
                 $colour = null;
             }
             $mark = $one['mark'] ?? null;
-            if ($mark !== null && (! is_string($mark) || ! Peg::isHead($mark))) {
-                $this->in->off('mark_unknown', "$here/mark", is_scalar($mark) ? $mark : null, ['known' => implode(', ', Peg::HEADS)]);
+            if ($mark !== null && (! is_string($mark) || ! MarkName::is($mark))) {
+                $this->in->off('mark_unknown', "$here/mark", is_scalar($mark) ? $mark : null, [
+                    'known' => implode(', ', MarkName::OURS),
+                ]);
                 $mark = null;
             }
             $code = $one['code'] ?? null;
@@ -51,13 +51,31 @@ final readonly class ChoiceReader
                 $this->in->off('code_shape', "$here/code", $code);
                 $code = '';
             }
-            $choices[] = new Choice($code, $this->in->text($one, 'label', $here, 1, 120), $this->in->flag($one, 'retired', $here, false), $colour, $mark);
+            $choices[] = new Choice(
+                $code,
+                $this->in->text($one, 'label', $here, 1, 120),
+                $this->in->flag($one, 'retired', $here, false),
+                $colour,
+                $mark,
+            );
         }
         if (array_filter($choices, static fn (Choice $c): bool => ! $c->retired) === []) {
             $this->in->off('choices_empty', "$at/choices");
         }
-        $this->in->noDoubles($choices, static fn (Choice $c): string => mb_strtolower($c->code), 'code_doubled', "$at/choices", '/code');
-        $this->in->noDoubles($choices, static fn (Choice $c): string => mb_strtolower($c->label), 'choice_label_doubled', "$at/choices", '/label');
+        $this->in->noDoubles(
+            $choices,
+            static fn (Choice $c): string => mb_strtolower($c->code),
+            'code_doubled',
+            "$at/choices",
+            '/code',
+        );
+        $this->in->noDoubles(
+            $choices,
+            static fn (Choice $c): string => mb_strtolower($c->label),
+            'choice_label_doubled',
+            "$at/choices",
+            '/label',
+        );
 
         return $choices;
     }

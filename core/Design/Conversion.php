@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace PinYard\Design;
 
 use PinYard\Formula\Moment;
-use PinYard\Record\OneValue;
 
-/** Turns a value of one kind into one of another where nothing is lost by it; what cannot be turned is told apart from what is missing. */
+/**
+ * Turns a value of one kind into one of another where nothing is lost by it; what cannot be turned is told apart from
+ * what is missing.
+ */
 final class Conversion
 {
     /**
@@ -21,15 +23,20 @@ final class Conversion
         }
         $turned = self::turn($value, $from, $to);
 
-        return $turned === null || OneValue::problem($to, $turned) !== null ? [false, null] : [true, OneValue::clean($to, $turned)];
+        return $turned === null || ValueRule::problem($to, $turned) !== null
+            ? [false, null]
+            : [true, ValueRule::clean($to, $turned)];
     }
 
     /**
      * @param  string|int|float|bool|list<string>  $value
      * @return string|int|float|bool|list<string>|null
      */
-    private static function turn(string|int|float|bool|array $value, Field $from, Field $to): string|int|float|bool|array|null
-    {
+    private static function turn(
+        string|int|float|bool|array $value,
+        Field $from,
+        Field $to,
+    ): string|int|float|bool|array|null {
         $text = self::text($value, $from);
 
         return match ($to->kind) {
@@ -40,7 +47,11 @@ final class Conversion
                 default => preg_match('/^\s*[+-]?\d{1,15}\s*$/D', $text) === 1 ? (int) trim($text) : null,
             },
             // A comma is a decimal comma only where no point says otherwise.
-            FieldKind::Decimal => is_bool($value) ? (float) $value : (preg_match('/^\s*[+-]?\d{1,15}([.,]\d{1,15})?\s*$/D', $text) === 1 ? (float) str_replace(',', '.', trim($text)) : null),
+            FieldKind::Decimal => is_bool($value)
+                ? (float) $value
+                : (preg_match('/^\s*[+-]?\d{1,15}([.,]\d{1,15})?\s*$/D', $text) === 1
+                    ? (float) str_replace(',', '.', trim($text))
+                    : null),
             FieldKind::YesNo => match (mb_strtolower(trim($text))) {
                 'yes', 'y', 'true', '1' => true,
                 'no', 'n', 'false', '0' => false,
@@ -59,7 +70,10 @@ final class Conversion
     private static function text(string|int|float|bool|array $value, Field $from): string
     {
         return match (true) {
-            is_array($value) => implode(', ', array_map(static fn (string $c): string => $from->choice($c)->label ?? $c, $value)),
+            is_array($value) => implode(
+                ', ',
+                array_map(static fn (string $c): string => $from->choice($c)->label ?? $c, $value),
+            ),
             is_bool($value) => $value ? 'yes' : 'no',
             is_float($value) => rtrim(rtrim(sprintf('%.10F', $value), '0'), '.'),
             $from->kind === FieldKind::OneChoice => $from->choice((string) $value)->label ?? (string) $value,

@@ -11,13 +11,22 @@ final readonly class CrewRights
      * @param  'all'|'own'|'none'  $change
      * @param  'all'|'own'|'none'  $delete
      */
-    public function __construct(public bool $add = true, public bool $seeAll = true, public string $change = 'own', public string $delete = 'none')
-    {
+    public function __construct(
+        public bool $add = true,
+        public bool $seeAll = true,
+        public string $change = 'own',
+        public string $delete = 'none',
+    ) {
     }
 
     /** @return array{add: bool, see: 'all'|'own', change: 'all'|'own'|'none', delete: 'all'|'own'|'none'} */
     public function toArray(): array
     {
-        return ['add' => $this->add, 'see' => $this->seeAll ? 'all' : 'own', 'change' => $this->change, 'delete' => $this->delete];
+        return [
+            'add' => $this->add,
+            'see' => $this->seeAll ? 'all' : 'own',
+            'change' => $this->change,
+            'delete' => $this->delete,
+        ];
     }
 }

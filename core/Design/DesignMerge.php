@@ -28,7 +28,13 @@ final readonly class DesignMerge
     {
         $clashes = [];
         $changed = [];
-        $merged = self::parts('', array_diff_key($base, ['fields' => 1]), array_diff_key($theirs, ['fields' => 1]), array_diff_key($mine, ['fields' => 1]), $clashes);
+        $merged = self::parts(
+            '',
+            array_diff_key($base, ['fields' => 1]),
+            array_diff_key($theirs, ['fields' => 1]),
+            array_diff_key($mine, ['fields' => 1]),
+            $clashes,
+        );
         foreach (array_keys(array_diff_key($base + $theirs, ['fields' => 1])) as $part) {
             if (($base[$part] ?? null) !== ($theirs[$part] ?? null)) {
                 $changed[] = (string) $part;
@@ -37,7 +43,7 @@ final readonly class DesignMerge
         [$b, $t, $m] = [self::byKey($base), self::byKey($theirs), self::byKey($mine)];
         $fields = [];
         foreach ($m + $t as $key => $_) {
-            $label = self::label($t[$key] ?? $m[$key] ?? $b[$key] ?? []);
+            $label = self::label($t[$key] ?? ($m[$key] ?? ($b[$key] ?? [])));
             if (($t[$key] ?? null) !== ($b[$key] ?? null)) {
                 $changed[] = $label;
             }
@@ -57,7 +63,11 @@ final readonly class DesignMerge
             $changed[] = self::label($gone);
         }
 
-        return new self([...$merged, 'fields' => array_values($fields)], array_values(array_unique($changed)), $clashes);
+        return new self(
+            [...$merged, 'fields' => array_values($fields)],
+            array_values(array_unique($changed)),
+            $clashes,
+        );
     }
 
     /**

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace PinYard\Design;
 
+use PinYard\Formula\Neighbours;
+use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
 /**
@@ -18,11 +20,11 @@ final class DesignReader
 {
     public const MOST_FIELDS = 200;
 
-    private Reading $in;
+    private DocumentReader $in;
 
     private function __construct()
     {
-        $this->in = new Reading;
+        $this->in = new DocumentReader;
     }
 
     /**
@@ -44,7 +46,25 @@ final class DesignReader
     /** @param  array<mixed>  $d */
     private function design(array $d, Neighbours $visits): LayerDesign
     {
-        $this->in->noOthers($d, ['$schema', 'title', 'purpose', 'geometry', 'visits_of', 'name_field', 'fields', 'photos', 'slots', 'rights', 'fix', 'altitude', 'info'], '');
+        $this->in->noOthers(
+            $d,
+            [
+                '$schema',
+                'title',
+                'purpose',
+                'geometry',
+                'visits_of',
+                'name_field',
+                'fields',
+                'photos',
+                'slots',
+                'rights',
+                'fix',
+                'altitude',
+                'info',
+            ],
+            '',
+        );
         $title = $this->in->text($d, 'title', '', 1, 120);
         $purpose = $this->in->text($d, 'purpose', '', 0, 2000);
         $geometry = is_string($d['geometry'] ?? null) ? GeometryKind::tryFrom($d['geometry']) : null;
@@ -60,7 +80,11 @@ final class DesignReader
         [$fields, $rules] = $this->fields($d, $visits);
         $name = $d['name_field'] ?? null;
         $nameable = array_filter($fields, static fn (Field $f): bool => $f->hasValue());
-        if ($name !== null && (! is_string($name) || ! in_array($name, array_map(static fn (Field $f): string => $f->key, $nameable), true))) {
+        if (
+            $name !== null &&
+            (! is_string($name) || ! in_array($name, array_map(static fn (Field $f): string => $f->key, $nameable),
+                true))
+        ) {
             $this->in->off('name_field_unknown', '/name_field', $name);
             $name = null;
         }
@@ -68,8 +92,22 @@ final class DesignReader
         $rights = new RightsReader($this->in);
 
         return new LayerDesign(
-            $title, $purpose, $fields, $files->photos($d), $rights->crew($d), $name, $rules, $this->fix($d), $this->info($d),
-            $geometry ?? GeometryKind::Point, $files->slots($d), $rights->crews($d), $rights->publicSees($d), $this->altitude($d), $visits, $visitsOf,
+            $title,
+            $purpose,
+            $fields,
+            $files->photos($d),
+            $rights->crew($d),
+            $name,
+            $rules,
+            $this->fix($d),
+            $this->info($d),
+            $geometry ?? GeometryKind::Point,
+            $files->slots($d),
+            $rights->crews($d),
+            $rights->publicSees($d),
+            $this->altitude($d),
+            $visits,
+            $visitsOf,
         );
     }
 
@@ -89,7 +127,13 @@ final class DesignReader
             }
         }
         $this->in->noDoubles($fields, static fn (Field $f): string => $f->key, 'key_doubled', '/fields', '/key');
-        $this->in->noDoubles($fields, static fn (Field $f): string => mb_strtolower($f->label), 'label_doubled', '/fields', '/label');
+        $this->in->noDoubles(
+            $fields,
+            static fn (Field $f): string => mb_strtolower($f->label),
+            'label_doubled',
+            '/fields',
+            '/label',
+        );
         $rules = new RuleReader($fields, $visits);
         $read = $rules->read();
         array_push($this->in->problems, ...$rules->problems);
@@ -104,14 +148,19 @@ final class DesignReader
         if ($fix === null) {
             return new FixRules;
         }
-        [$warn, $refuse] = array_map(fn (string $end): ?int => isset($fix[$end]) ? $this->in->whole($fix, $end, '/fix', 1, 10_000, 100) : null, ['warn_above', 'refuse_above']);
+        [$warn, $refuse] = array_map(
+            fn (string $end): ?int => isset($fix[$end]) ? $this->in->whole($fix, $end, '/fix', 1, 10_000, 100) : null,
+            ['warn_above', 'refuse_above'],
+        );
         if ($warn !== null && $refuse !== null && $warn > $refuse) {
             $this->in->off('limits_upside_down', '/fix', null, ['lowest' => $warn, 'highest' => $refuse]);
         }
         $keep = [];
         foreach ($this->in->list($fix, 'keep', 10, '/fix') as $i => $detail) {
             if (! is_string($detail) || ! in_array($detail, FixRules::DETAILS, true)) {
-                $this->in->off('fix_detail', "/fix/keep/$i", is_scalar($detail) ? $detail : null, ['known' => implode(', ', FixRules::DETAILS)]);
+                $this->in->off('fix_detail', "/fix/keep/$i", is_scalar($detail) ? $detail : null, [
+                    'known' => implode(', ', FixRules::DETAILS),
+                ]);
             } else {
                 $keep[] = $detail;
             }
@@ -132,7 +181,10 @@ final class DesignReader
             $this->in->off('altitude_unit', '/altitude/unit', is_scalar($unit) ? $unit : null);
         }
 
-        return new AltitudeRules($unit === 'ft' ? 'ft' : 'm', $altitude !== null && $this->in->flag($altitude, 'required', '/altitude', false));
+        return new AltitudeRules(
+            $unit === 'ft' ? 'ft' : 'm',
+            $altitude !== null && $this->in->flag($altitude, 'required', '/altitude', false),
+        );
     }
 
     /** @param  array<mixed>  $d */
@@ -152,8 +204,11 @@ final class DesignReader
         }
 
         return new LayerInfo(
-            $this->in->text($info, 'description', '/info', 0, 5000), array_values(array_unique($tags)),
-            $this->in->text($info, 'credits', '/info', 0, 500), $this->in->text($info, 'terms', '/info', 0, 2000), $this->in->text($info, 'source', '/info', 0, 500),
+            $this->in->text($info, 'description', '/info', 0, 5000),
+            array_values(array_unique($tags)),
+            $this->in->text($info, 'credits', '/info', 0, 500),
+            $this->in->text($info, 'terms', '/info', 0, 2000),
+            $this->in->text($info, 'source', '/info', 0, 500),
         );
     }
 }

@@ -21,7 +21,8 @@ final readonly class Field
     public const DECIMAL_MOST = 1e15;
 
     /**
-     * @param  int|float|string|null  $lowest  a number, a date, a time or a moment; `today` and `now` move with the clock
+     * @param  int|float|string|null  $lowest  a number, a date, a time or a moment; `today` and `now` move with the
+     *     clock
      * @param  bool  $asks  a value outside the limits is asked about, not refused
      * @param  int|null  $most  characters
      * @param  string|null  $shape  of a short text: `#` a digit, `@` a letter, `*` either, all else itself
@@ -78,8 +79,27 @@ final readonly class Field
     private function copy(string|int|float|bool|array|null $default, ?FieldKind $result, int $generation): self
     {
         return new self(
-            $this->key, $this->label, $this->kind, $this->hint, $this->required, $this->lowest, $this->highest, $this->most, $this->choices, $this->asks,
-            $this->shape, $this->unit, $this->readOnly, $default, $this->decimals, $this->list, $this->showWhen, $this->requireWhen, $this->formula, $result, $generation,
+            $this->key,
+            $this->label,
+            $this->kind,
+            $this->hint,
+            $this->required,
+            $this->lowest,
+            $this->highest,
+            $this->most,
+            $this->choices,
+            $this->asks,
+            $this->shape,
+            $this->unit,
+            $this->readOnly,
+            $default,
+            $this->decimals,
+            $this->list,
+            $this->showWhen,
+            $this->requireWhen,
+            $this->formula,
+            $result,
+            $generation,
         );
     }
 
@@ -108,7 +128,7 @@ final readonly class Field
     /** The kind of its values: its own, or what its formula gives. */
     public function valueKind(): FieldKind
     {
-        return $this->kind === FieldKind::Calculated ? ($this->result ?? FieldKind::LongText) : $this->kind;
+        return $this->kind === FieldKind::Calculated ? $this->result ?? FieldKind::LongText : $this->kind;
     }
 
     public function longest(): int
@@ -130,38 +150,60 @@ final readonly class Field
     /** A regular expression for its shape that PHP and JavaScript read alike. */
     public function pattern(): ?string
     {
-        return $this->shape === null ? null : '^'.implode('', array_map(static fn (string $c): string => match ($c) {
-            '#' => '[0-9]',
-            '@' => '[A-Za-z]',
-            '*' => '[A-Za-z0-9]',
-            default => strpbrk($c, '^$\\.|?+()[]{}/-') === false ? $c : ($c === '-' ? '-' : "\\$c"),
-        }, mb_str_split($this->shape))).'$';
+        return $this->shape === null
+            ? null
+            : '^'.
+                    implode(
+                        '',
+                        array_map(
+                            static fn (string $c): string => match ($c) {
+                                '#' => '[0-9]',
+                                '@' => '[A-Za-z]',
+                                '*' => '[A-Za-z0-9]',
+                                default => strpbrk($c, '^$\\.|?+()[]{}/-') === false
+                                    ? $c
+                                    : ($c === '-'
+                                        ? '-'
+                                        : "\\$c"),
+                            },
+                            mb_str_split($this->shape),
+                        ),
+                    ).
+                    '$';
     }
 
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        $limits = array_filter(['lowest' => $this->lowest, 'highest' => $this->highest], static fn (mixed $v): bool => $v !== null);
+        $limits = array_filter(
+            ['lowest' => $this->lowest, 'highest' => $this->highest],
+            static fn (mixed $v): bool => $v !== null,
+        );
 
-        return array_filter([
-            'key' => $this->key,
-            'label' => $this->label,
-            'kind' => $this->kind->value,
-            'hint' => $this->hint === '' ? null : $this->hint,
-            'required' => $this->required ?: null,
-            'read_only' => $this->readOnly ?: null,
-            'limits' => $limits === [] ? null : $limits + ['outside' => $this->asks ? 'ask' : 'stop'],
-            'most' => $this->most,
-            'shape' => $this->shape,
-            'unit' => $this->unit,
-            'decimals' => $this->decimals,
-            'list' => $this->list,
-            'choices' => $this->kind->isChoice() ? array_map(static fn (Choice $c): array => $c->toArray(), $this->choices) : null,
-            'default' => $this->default,
-            'show_when' => $this->showWhen,
-            'require_when' => $this->requireWhen,
-            'formula' => $this->formula,
-            'generation' => $this->generation > 1 ? $this->generation : null,
-        ], static fn (mixed $v): bool => $v !== null);
+        return array_filter(
+            [
+                'key' => $this->key,
+                'label' => $this->label,
+                'kind' => $this->kind->value,
+                'hint' => $this->hint === '' ? null : $this->hint,
+                'required' => $this->required ?: null,
+                'read_only' => $this->readOnly ?: null,
+                'limits' => $limits === [] ? null : $limits + ['outside' => $this->asks ? 'ask' : 'stop'],
+                'most' => $this->most,
+                'shape' => $this->shape,
+                'unit' => $this->unit,
+                'decimals' => $this->decimals,
+                'list' => $this->list,
+                'choices' => $this->kind->isChoice()
+                    ? array_map(static fn (Choice $c): array => $c->toArray(), $this->choices)
+                    : null,
+                'default' => $this->default,
+                'show_when' => $this->showWhen,
+                'require_when' => $this->requireWhen,
+                'formula' => $this->formula,
+                'generation' => $this->generation > 1 ? $this->generation : null,
+            ],
+            static fn (mixed $v): bool => $v !== null,
+        );
     }
 }

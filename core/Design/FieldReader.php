@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace PinYard\Design;
 
 use PinYard\Formula\Moment;
-use PinYard\Record\OneValue;
 
 /**
  * Reads one field of a design document: what may be said of its kind, limits, choices, default.
@@ -22,7 +21,7 @@ final readonly class FieldReader
     /** Words of formulas; a field of that name could not be told from them. */
     private const FORMULA_WORDS = ['true', 'false', 'null', 'and', 'or', 'not', 'in', 'xor', 'contains', 'matches'];
 
-    public function __construct(private Reading $in)
+    public function __construct(private DocumentReader $in)
     {
     }
 
@@ -46,7 +45,10 @@ final readonly class FieldReader
             $this->in->off('key_taken', "$at/key", $key, ['key' => $key]);
         }
 
-        [$lowest, $highest, $asks] = $kind->isNumber() || $kind->isTime() ? $this->limits($f['limits'] ?? null, "$at/limits", $kind) : [null, null, false];
+        [$lowest, $highest, $asks] =
+            $kind->isNumber() || $kind->isTime()
+                ? $this->limits($f['limits'] ?? null, "$at/limits", $kind)
+                : [null, null, false];
         $most = null;
         if ($kind->isText() && array_key_exists('most', $f)) {
             $limit = $kind === FieldKind::ShortText ? Field::SHORT_TEXT_MOST : Field::LONG_TEXT_MOST;
@@ -70,7 +72,7 @@ final readonly class FieldReader
             list: isset($f['list']) ? $this->in->whole($f, 'list', $at, 1, PHP_INT_MAX, 1) : null,
             showWhen: $this->formula($f, 'show_when', $at),
             requireWhen: $this->formula($f, 'require_when', $at),
-            formula: $kind === FieldKind::Calculated ? ($this->formula($f, 'formula', $at) ?? '') : null,
+            formula: $kind === FieldKind::Calculated ? $this->formula($f, 'formula', $at) ?? '' : null,
             generation: isset($f['generation']) ? $this->in->whole($f, 'generation', $at, 1, 9_999, 1) : 1,
         );
 
@@ -118,8 +120,10 @@ final readonly class FieldReader
             return $field;
         }
         // `today` and `now` stand for the moment when the form is opened.
-        $moving = $field->kind === FieldKind::Date && $default === 'today' || $field->kind === FieldKind::DateTime && $default === 'now';
-        $problem = $moving ? null : OneValue::problem($field, $default);
+        $moving =
+            ($field->kind === FieldKind::Date && $default === 'today') ||
+            ($field->kind === FieldKind::DateTime && $default === 'now');
+        $problem = $moving ? null : ValueRule::problem($field, $default);
         if ($problem !== null) {
             $this->in->off($problem->code, "$at/default", $problem->value, $problem->params);
 
@@ -127,7 +131,7 @@ final readonly class FieldReader
         }
 
         /** @var string|int|float|bool|list<string> $clean */
-        $clean = $moving ? $default : OneValue::clean($field, $default);
+        $clean = $moving ? $default : ValueRule::clean($field, $default);
 
         return $field->withDefault($clean);
     }
@@ -148,9 +152,17 @@ final readonly class FieldReader
         if ($outside !== 'stop' && $outside !== 'ask') {
             $this->in->off('outside_unknown', "$at/outside", is_scalar($outside) ? $outside : null);
         }
-        [$lowest, $highest] = [$this->limit($limits['lowest'] ?? null, "$at/lowest", $kind), $this->limit($limits['highest'] ?? null, "$at/highest", $kind)];
+        [$lowest, $highest] = [
+            $this->limit($limits['lowest'] ?? null, "$at/lowest", $kind),
+            $this->limit($limits['highest'] ?? null, "$at/highest", $kind),
+        ];
         $fixed = ! in_array('today', [$lowest, $highest], true) && ! in_array('now', [$lowest, $highest], true);
-        if ($lowest !== null && $highest !== null && $fixed && (is_string($lowest) ? strcmp($lowest, (string) $highest) > 0 : $lowest > $highest)) {
+        if (
+            $lowest !== null &&
+            $highest !== null &&
+            $fixed &&
+            (is_string($lowest) ? strcmp($lowest, (string) $highest) > 0 : $lowest > $highest)
+        ) {
             $this->in->off('limits_upside_down', $at, null, ['lowest' => $lowest, 'highest' => $highest]);
         }
 
@@ -163,14 +175,28 @@ final readonly class FieldReader
             return null;
         }
         $read = match ($kind) {
-            FieldKind::WholeNumber => (is_int($value) || is_float($value) && floor($value) === $value) && abs($value) <= Field::WHOLE_MOST ? (int) $value : null,
-            FieldKind::Decimal => (is_int($value) || is_float($value)) && abs($value) <= Field::DECIMAL_MOST ? $value : null,
+            FieldKind::WholeNumber => (is_int($value) || (is_float($value) && floor($value) === $value)) &&
+            abs($value) <= Field::WHOLE_MOST
+                ? (int) $value
+                : null,
+            FieldKind::Decimal => (is_int($value) || is_float($value)) && abs($value) <= Field::DECIMAL_MOST
+                ? $value
+                : null,
             FieldKind::Date => $value === 'today' ? $value : Moment::date($value),
             FieldKind::Time => Moment::time($value),
             default => $value === 'now' ? $value : Moment::instant($value),
         };
         if ($read === null) {
-            $this->in->off($kind === FieldKind::WholeNumber ? (is_int($value) || is_float($value) && floor($value) === $value ? 'out_of_range' : 'must_be_whole') : 'limit_shape', $at, is_scalar($value) ? $value : null, ['kind' => $kind->value, 'lowest' => -Field::WHOLE_MOST, 'highest' => Field::WHOLE_MOST]);
+            $this->in->off(
+                $kind === FieldKind::WholeNumber
+                    ? (is_int($value) || (is_float($value) && floor($value) === $value)
+                        ? 'out_of_range'
+                        : 'must_be_whole')
+                    : 'limit_shape',
+                $at,
+                is_scalar($value) ? $value : null,
+                ['kind' => $kind->value, 'lowest' => -Field::WHOLE_MOST, 'highest' => Field::WHOLE_MOST],
+            );
         }
 
         return $read;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Design;
 
 use PinYard\Formula\Formula;
+use PinYard\Formula\Neighbours;
 use PinYard\Formula\Scope;
 
 /** The conditions and formulas of a design, checked, in an order in which each finds what it reads. */
@@ -67,7 +68,7 @@ final readonly class FieldRules
         $moved = [$key];
         $readers = [];
         foreach ($this->order as $one) {
-            $reads = [...($this->formulas[$one]->fields ?? []), ...($this->show[$one]->fields ?? [])];
+            $reads = [...$this->formulas[$one]->fields ?? [], ...$this->show[$one]->fields ?? []];
             if ($one !== $key && array_intersect($reads, $moved) !== []) {
                 $moved[] = $one;
                 if (isset($this->formulas[$one])) {
@@ -83,11 +84,35 @@ final readonly class FieldRules
     public function areas(): array
     {
         $titles = [];
-        foreach ([...array_values($this->formulas), ...array_values($this->show), ...array_values($this->require)] as $formula) {
+        foreach (
+            [...array_values($this->formulas), ...array_values($this->show),
+                ...array_values($this->require)] as $formula
+        ) {
             array_push($titles, ...$formula->areas);
         }
 
         return array_values(array_unique($titles));
+    }
+
+    /**
+     * Calculated fields that tell something of a record's place, also by way of others, and by being shown or not.
+     *
+     * @return list<string> keys
+     */
+    public function placeReaders(): array
+    {
+        $found = [];
+        foreach ($this->order as $key) {
+            $reads = array_values(array_filter([$this->formulas[$key] ?? null, $this->show[$key] ?? null]));
+            foreach ($reads as $formula) {
+                if ($formula->readsPlace() || array_intersect($formula->fields, $found) !== []) {
+                    $found[] = $key;
+                    break;
+                }
+            }
+        }
+
+        return $found;
     }
 
     /** Whether a formula reads visits. */

@@ -4,13 +4,17 @@ declare(strict_types=1);
 
 namespace PinYard\Design;
 
+use PinYard\Formula\Neighbour;
+use PinYard\Formula\Neighbours;
+use PinYard\Formula\Type;
+use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
 /**
- * The description of a layer: geometry, fields, choice lists, limits, attachments, rights.
- * Made by {@see DesignReader} from the JSON document, so an instance is always sound.
+ * The description of a layer: geometry, fields, choice lists, limits, attachments, rights. Made by {@see DesignReader}
+ * from the JSON document, so an instance is always sound.
  */
-final readonly class LayerDesign
+final readonly class LayerDesign implements Neighbour
 {
     /**
      * @param  list<Field>  $fields
@@ -51,18 +55,30 @@ final readonly class LayerDesign
     }
 
     /**
-     * The design cut down to some of its fields, for who may see no more; their conditions are not told.
+     * The design cut down to some of its fields, for who may see no more; their conditions are not told, its rights
+     * stay.
      *
      * @param  list<string>  $keys
      */
-    public function only(array $keys): self
+    public function showing(array $keys): self
     {
-        $fields = array_values(array_filter($this->fields, static fn (Field $f): bool => in_array($f->key, $keys, true)));
+        $fields = array_values(
+            array_filter($this->fields, static fn (Field $f): bool => in_array($f->key, $keys, true)),
+        );
         $name = $this->nameField();
         $labels = array_intersect_key($this->rules->labels, array_flip($keys));
 
-        return new self($this->title, $this->purpose, $fields, $this->photos, $this->crew,
-            $name !== null && in_array($name, $fields, true) ? $name->key : null, new FieldRules($keys, [], [], [], $labels), geometry: $this->geometry);
+        return new self(
+            $this->title,
+            $this->purpose,
+            $fields,
+            $this->photos,
+            $this->crew,
+            $name !== null && in_array($name, $fields, true) ? $name->key : null,
+            new FieldRules($keys, [], [], [], $labels),
+            geometry: $this->geometry,
+            publicSees: $this->publicSees,
+        );
     }
 
     /**
@@ -72,11 +88,28 @@ final readonly class LayerDesign
      */
     public function withGenerations(array $generations): self
     {
-        $fields = array_map(static fn (Field $f): Field => $f->withGeneration($generations[$f->key] ?? 1), $this->fields);
+        $fields = array_map(
+            static fn (Field $f): Field => $f->withGeneration($generations[$f->key] ?? 1),
+            $this->fields,
+        );
 
         return new self(
-            $this->title, $this->purpose, $fields, $this->photos, $this->crew, $this->nameField, $this->rules, $this->fix, $this->info,
-            $this->geometry, $this->slots, $this->crews, $this->publicSees, $this->altitude, $this->neighbours, $this->visitsOf,
+            $this->title,
+            $this->purpose,
+            $fields,
+            $this->photos,
+            $this->crew,
+            $this->nameField,
+            $this->rules,
+            $this->fix,
+            $this->info,
+            $this->geometry,
+            $this->slots,
+            $this->crews,
+            $this->publicSees,
+            $this->altitude,
+            $this->neighbours,
+            $this->visitsOf,
         );
     }
 
@@ -105,7 +138,7 @@ final readonly class LayerDesign
     /** What a crew may do; null stands for people without a crew. */
     public function rightsOf(?string $crew): CrewRights
     {
-        return $crew === null ? $this->crew : ($this->crews[$crew] ?? $this->crew);
+        return $crew === null ? $this->crew : $this->crews[$crew] ?? $this->crew;
     }
 
     /**
@@ -115,9 +148,9 @@ final readonly class LayerDesign
      */
     public static function rightsIn(array $document, ?string $crew): CrewRights
     {
-        $reader = new RightsReader(new Reading);
+        $reader = new RightsReader(new DocumentReader);
 
-        return $crew === null ? $reader->crew($document) : ($reader->crews($document)[$crew] ?? $reader->crew($document));
+        return $crew === null ? $reader->crew($document) : $reader->crews($document)[$crew] ?? $reader->crew($document);
     }
 
     /** The field whose value names a record: the one chosen, else the first short text, else the first. */
@@ -144,27 +177,66 @@ final readonly class LayerDesign
     /** @return list<Field> fields of one choice */
     public function choiceFields(): array
     {
-        return array_values(array_filter($this->fields, static fn (Field $f): bool => $f->kind === FieldKind::OneChoice));
+        return array_values(
+            array_filter($this->fields, static fn (Field $f): bool => $f->kind === FieldKind::OneChoice),
+        );
     }
 
     /** @return array<string, mixed> the JSON document, in its published form */
     public function toArray(): array
     {
-        return array_filter([
-            'title' => $this->title,
-            'purpose' => $this->purpose,
-            'geometry' => $this->geometry->value,
-            'visits_of' => $this->visitsOf,
-            'name_field' => $this->nameField,
-            'fields' => array_map(static fn (Field $f): array => $f->toArray(), $this->fields),
-            'photos' => $this->photos->toArray(),
-            'slots' => $this->slots === [] ? null : array_map(static fn (Slot $s): array => $s->toArray(), $this->slots),
-            'rights' => ['crew' => $this->crew->toArray()]
-                + ($this->crews === [] ? [] : ['crews' => array_map(static fn (int|string $name, CrewRights $r): array => ['crew' => (string) $name] + $r->toArray(), array_keys($this->crews), $this->crews)])
-                + ($this->publicSees ? [] : ['public' => ['see' => false]]),
-            'fix' => $this->fix->toArray() ?: null,
-            'altitude' => $this->altitude?->toArray(),
-            'info' => $this->info->toArray() ?: null,
-        ], static fn (mixed $v): bool => $v !== null);
+        return array_filter(
+            [
+                'title' => $this->title,
+                'purpose' => $this->purpose,
+                'geometry' => $this->geometry->value,
+                'visits_of' => $this->visitsOf,
+                'name_field' => $this->nameField,
+                'fields' => array_map(static fn (Field $f): array => $f->toArray(), $this->fields),
+                'photos' => $this->photos->toArray(),
+                'slots' => $this->slots === [] ? null
+                    : array_map(static fn (Slot $s): array => $s->toArray(), $this->slots),
+                'rights' => ['crew' => $this->crew->toArray()] +
+                    ($this->crews === []
+                        ? []
+                        : [
+                            'crews' => array_map(
+                                static fn (int|string $name, CrewRights $r): array => ['crew' => (string) $name] +
+                                    $r->toArray(),
+                                array_keys($this->crews),
+                                $this->crews,
+                            ),
+                        ]) +
+                    ($this->publicSees ? [] : ['public' => ['see' => false]]),
+                'fix' => $this->fix->toArray() ?: null,
+                'altitude' => $this->altitude?->toArray(),
+                'info' => $this->info->toArray() ?: null,
+            ],
+            static fn (mixed $v): bool => $v !== null,
+        );
+    }
+
+    public function title(): string
+    {
+        return $this->title;
+    }
+
+    public function nameKey(): ?string
+    {
+        return $this->nameField()?->key;
+    }
+
+    public function typesForOthers(): array
+    {
+        $types = [];
+        foreach ($this->valueFields() as $field) {
+            $type = $field->valueKind()->type();
+            if ($type !== null && $type !== Type::Choices) {
+                // The code of a choice, as a text: labels belong to the layer's own design.
+                $types[$field->key] = $type === Type::Choice ? Type::Text : $type;
+            }
+        }
+
+        return $types;
     }
 }

@@ -20,8 +20,15 @@ final readonly class LayerInfo
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        return array_filter([
-            'description' => $this->description, 'tags' => $this->tags, 'credits' => $this->credits, 'terms' => $this->terms, 'source' => $this->source,
-        ], static fn (mixed $v): bool => $v !== '' && $v !== []);
+        return array_filter(
+            [
+                'description' => $this->description,
+                'tags' => $this->tags,
+                'credits' => $this->credits,
+                'terms' => $this->terms,
+                'source' => $this->source,
+            ],
+            static fn (mixed $v): bool => $v !== '' && $v !== [],
+        );
     }
 }

@@ -23,6 +23,11 @@ final readonly class PhotoRules
     /** @return array{allowed: bool, least: int, most: int, max_bytes: int} */
     public function toArray(): array
     {
-        return ['allowed' => $this->allowed, 'least' => $this->least, 'most' => $this->most, 'max_bytes' => $this->maxBytes];
+        return [
+            'allowed' => $this->allowed,
+            'least' => $this->least,
+            'most' => $this->most,
+            'max_bytes' => $this->maxBytes,
+        ];
     }
 }

@@ -13,7 +13,7 @@ final readonly class RightsReader
 {
     private const MOST_CREWS = 200;
 
-    public function __construct(private Reading $in)
+    public function __construct(private DocumentReader $in)
     {
     }
 
@@ -21,7 +21,7 @@ final readonly class RightsReader
     public function crew(array $d): CrewRights
     {
         $rights = $this->in->part($d, 'rights', '', ['crew', 'crews', 'public']);
-        $crew = $rights === null ? null : ($rights['crew'] ?? []);
+        $crew = $rights === null ? null : $rights['crew'] ?? [];
         if ($rights !== null && ! is_array($crew)) {
             $this->in->off('must_be_object', '/rights/crew', $crew);
         }
@@ -84,6 +84,11 @@ final readonly class RightsReader
             $this->in->off('see_unknown', "$at/see", is_scalar($see) ? $see : null);
         }
 
-        return new CrewRights($this->in->flag($in, 'add', $at, true), $see !== 'own', $whose['change'], $whose['delete']);
+        return new CrewRights(
+            $this->in->flag($in, 'add', $at, true),
+            $see !== 'own',
+            $whose['change'],
+            $whose['delete'],
+        );
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Design;
 
 use PinYard\Formula\Formula;
+use PinYard\Formula\Neighbours;
 use PinYard\Formula\Node;
 use PinYard\Formula\Parser;
 use PinYard\Formula\Scope;
@@ -81,11 +82,20 @@ final class RuleReader
                 $this->compile($field->showWhen, "/fields/$i/show_when", Type::YesNo, $this->show, $field->key);
             }
             if ($field->requireWhen !== null && $field->hasValue()) {
-                $this->compile($field->requireWhen, "/fields/$i/require_when", Type::YesNo, $this->require, $field->key);
+                $this->compile(
+                    $field->requireWhen,
+                    "/fields/$i/require_when",
+                    Type::YesNo,
+                    $this->require,
+                    $field->key,
+                );
             }
         }
 
-        return [array_values($this->fields), new FieldRules($this->order, $this->show, $this->require, $this->formulas, $this->labels)];
+        return [
+            array_values($this->fields),
+            new FieldRules($this->order, $this->show, $this->require, $this->formulas, $this->labels),
+        ];
     }
 
     private function visit(string $key): void
@@ -96,9 +106,17 @@ final class RuleReader
                 $ring = [...array_slice($this->trail, $from), $key];
                 $i = $this->places[$key];
                 $part = $this->fields[$i]->formula !== null ? 'formula' : 'show_when';
-                $this->problems[] = new Problem(count($ring) === 2 ? 'formula_itself' : 'formula_circle', "/fields/$i/$part", null, [
-                    'label' => $this->fields[$i]->label, 'ring' => implode(' → ', $ring), 'at' => 0, 'length' => 1,
-                ]);
+                $this->problems[] = new Problem(
+                    count($ring) === 2 ? 'formula_itself' : 'formula_circle',
+                    "/fields/$i/$part",
+                    null,
+                    [
+                        'label' => $this->fields[$i]->label,
+                        'ring' => implode(' → ', $ring),
+                        'at' => 0,
+                        'length' => 1,
+                    ],
+                );
             }
 
             return;
@@ -118,7 +136,8 @@ final class RuleReader
         if ($field->kind === FieldKind::Calculated) {
             $formula = $this->compile($field->formula ?? '', "/fields/$i/formula", null, $this->formulas, $key);
             if ($formula !== null) {
-                $this->types[$key] = $formula->type === Type::Choice || $formula->type === Type::Missing ? Type::Text : $formula->type;
+                $this->types[$key] =
+                    $formula->type === Type::Choice || $formula->type === Type::Missing ? Type::Text : $formula->type;
                 $this->fields[$i] = $field->withResult(FieldKind::keeping($formula->type));
             }
         }

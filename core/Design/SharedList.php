@@ -20,7 +20,7 @@ final readonly class SharedList
         if (! is_array($in)) {
             throw Refused::because('must_be_object');
         }
-        $reading = new Reading;
+        $reading = new DocumentReader;
         $title = $reading->text($in, 'title', '', 1, 120);
         $choices = (new ChoiceReader($reading))->choices($in, '');
         if ($reading->problems !== []) {
@@ -46,7 +46,10 @@ final readonly class SharedList
     {
         $fields = [];
         foreach (is_array($document['fields'] ?? null) ? $document['fields'] : [] as $field) {
-            $fields[] = is_array($field) && ($field['list'] ?? null) === $number ? ['choices' => $this->toArray()] + $field : $field;
+            $fields[] =
+                is_array($field) && ($field['list'] ?? null) === $number
+                    ? ['choices' => $this->toArray()] + $field
+                    : $field;
         }
 
         return ['fields' => $fields] + $document;

@@ -23,9 +23,17 @@ final readonly class Slot
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        return array_filter([
-            'key' => $this->key, 'label' => $this->label, 'kind' => $this->kind->value, 'hint' => $this->hint === '' ? null : $this->hint,
-            'least' => $this->least, 'most' => $this->most, 'max_bytes' => $this->maxBytes,
-        ], static fn (mixed $v): bool => $v !== null);
+        return array_filter(
+            [
+                'key' => $this->key,
+                'label' => $this->label,
+                'kind' => $this->kind->value,
+                'hint' => $this->hint === '' ? null : $this->hint,
+                'least' => $this->least,
+                'most' => $this->most,
+                'max_bytes' => $this->maxBytes,
+            ],
+            static fn (mixed $v): bool => $v !== null,
+        );
     }
 }

@@ -7,9 +7,9 @@ namespace PinYard\Design;
 /**
  * The rules for one record's values as a JSON Schema (draft 2020-12), for the phone.
  *
- * It must answer as {@see \PinYard\Record\OneValue} does; tests/vectors/values holds the cases.
- * A null and a missing key both mean "no value". What depends on other fields or on the clock (conditions, limits of dates,
- * limits that ask) is in {@see FieldRules} and in the design itself.
+ * It must answer as {@see \PinYard\Design\ValueRule} does; tests/vectors/values holds the cases. A null and a missing
+ * key both mean "no value". What depends on other fields or on the clock (conditions, limits of dates, limits that ask)
+ * is in {@see FieldRules} and in the design itself.
  */
 final class ValueSchema
 {
@@ -61,20 +61,25 @@ final class ValueSchema
         $codes = array_map(static fn (Choice $c): string => $c->code, $field->choices);
 
         return match ($field->kind) {
-            FieldKind::ShortText, FieldKind::LongText => ['type' => $orNull('string'), 'maxLength' => $field->longest()]
-                + array_filter(['pattern' => $field->pattern() ?? (self::always($field) ? self::NOT_BLANK : null)]),
+            FieldKind::ShortText, FieldKind::LongText => [
+                'type' => $orNull('string'),
+                'maxLength' => $field->longest(),
+            ] + array_filter(['pattern' => $field->pattern() ?? (self::always($field) ? self::NOT_BLANK : null)]),
             FieldKind::WholeNumber, FieldKind::Decimal => [
                 'type' => $orNull($field->kind === FieldKind::WholeNumber ? 'integer' : 'number'),
-                'minimum' => $field->asks ? -$most : ($field->lowest ?? -$most),
-                'maximum' => $field->asks ? $most : ($field->highest ?? $most),
+                'minimum' => $field->asks ? -$most : $field->lowest ?? -$most,
+                'maximum' => $field->asks ? $most : $field->highest ?? $most,
             ],
             FieldKind::YesNo => ['type' => $orNull('boolean')],
             FieldKind::Date => ['type' => $orNull('string'), 'format' => 'date', 'pattern' => self::DATE],
             FieldKind::Time => ['type' => $orNull('string'), 'pattern' => self::TIME],
             FieldKind::DateTime => ['type' => $orNull('string'), 'format' => 'date-time', 'pattern' => self::DATE_TIME],
-            FieldKind::OneChoice => ['enum' => [...$codes, ...(self::always($field) ? [] : [null])]],
-            FieldKind::SeveralChoices => ['type' => $orNull('array'), 'items' => ['enum' => $codes], 'uniqueItems' => true]
-                + (self::always($field) ? ['minItems' => 1] : []),
+            FieldKind::OneChoice => ['enum' => [...$codes, ...self::always($field) ? [] : [null]]],
+            FieldKind::SeveralChoices => [
+                'type' => $orNull('array'),
+                'items' => ['enum' => $codes],
+                'uniqueItems' => true,
+            ] + (self::always($field) ? ['minItems' => 1] : []),
             FieldKind::Calculated, FieldKind::Heading => [],
         };
     }

@@ -8,7 +8,8 @@ namespace PinYard\Device;
  * File formats that are taken in, told apart by their first bytes and never by a file's name.
  *
  * Signatures: JPEG (ITU T.81 B.1.1.3), PNG (RFC 2083, 3.1), WebP (RFC 9649), MPEG audio (ISO 11172-3, 2.4.2.3; ID3v2),
- * ISO media (ISO 14496-12, 4.3), Ogg (RFC 3533, 6), WAVE (RIFF), WebM (EBML, RFC 8794, 11.2), PDF (ISO 32000-1, 7.5.2); from memory.
+ * ISO media (ISO 14496-12, 4.3), Ogg (RFC 3533, 6), WAVE (RIFF), WebM (EBML, RFC 8794, 11.2), PDF (ISO 32000-1, 7.5.2);
+ * from memory.
  */
 enum FileType: string
 {
@@ -38,8 +39,11 @@ enum FileType: string
             self::Png => str_starts_with($head, "\x89PNG\r\n\x1A\n"),
             self::Webp => str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP',
             // An ID3 tag, or the eleven set bits of a frame.
-            self::Mp3 => str_starts_with($head, 'ID3') || strlen($head) > 1 && $head[0] === "\xFF" && (ord($head[1]) & 0xE6) === 0xE2,
-            self::M4a, self::Mp4 => $brand !== null && $brand !== 'qt  ' && ! in_array($brand, ['heic', 'heix', 'mif1', 'avif'], true),
+            self::Mp3 => str_starts_with($head, 'ID3') ||
+                (strlen($head) > 1 && $head[0] === "\xFF" && (ord($head[1]) & 0xE6) === 0xE2),
+            self::M4a, self::Mp4 => $brand !== null &&
+                $brand !== 'qt  ' &&
+                ! in_array($brand, ['heic', 'heix', 'mif1', 'avif'], true),
             self::Mov => $brand === 'qt  ' || in_array(substr($head, 4, 4), ['moov', 'mdat', 'wide'], true),
             self::Ogg => str_starts_with($head, 'OggS'),
             self::Wav => str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WAVE',
@@ -62,7 +66,11 @@ enum FileType: string
 
     public function kind(): FileKind
     {
-        return $this === self::Pdf ? FileKind::Pdf : FileKind::from(['image' => 'photo', 'audio' => 'audio', 'video' => 'video'][explode('/', $this->value)[0]]);
+        return $this === self::Pdf
+            ? FileKind::Pdf
+            : FileKind::from(
+                ['image' => 'photo', 'audio' => 'audio', 'video' => 'video'][explode('/', $this->value)[0]],
+            );
     }
 
     public function extension(): string

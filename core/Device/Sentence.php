@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace PinYard\Device;
 
 /**
- * One sentence of a receiver in the open form of NMEA 0183: `$`, talker and kind, fields parted by commas, `*`, checksum.
- * The checksum is the exclusive or of all bytes between `$` and `*`, as two hexadecimal digits.
+ * One sentence of a receiver in the open form of NMEA 0183: `$`, talker and kind, fields parted by commas, `*`,
+ * checksum. The checksum is the exclusive or of all bytes between `$` and `*`, as two hexadecimal digits.
  */
 final readonly class Sentence
 {
@@ -22,7 +22,10 @@ final readonly class Sentence
     public static function read(string $line): ?self
     {
         $line = trim($line);
-        if (strlen($line) > self::LONGEST || preg_match('/^[$!]([A-Z]{2}|P)([A-Z]{3}),([^*]*)\*([0-9A-Fa-f]{2})$/D', $line, $m) !== 1) {
+        if (
+            strlen($line) > self::LONGEST ||
+            preg_match('/^[$!]([A-Z]{2}|P)([A-Z]{3}),([^*]*)\*([0-9A-Fa-f]{2})$/D', $line, $m) !== 1
+        ) {
             return null;
         }
 
@@ -50,7 +53,11 @@ final readonly class Sentence
     /** Degrees of a field pair such as `4807.038,N`: the last two digits before the point begin the minutes. */
     public function degrees(int $at): ?float
     {
-        if (preg_match('/^(\d{1,3}?)(\d{2}(?:\.\d+)?)$/D', $this->field($at), $m) !== 1 || (float) $m[2] >= 60 || ! in_array($this->field($at + 1), ['N', 'S', 'E', 'W'], true)) {
+        if (
+            preg_match('/^(\d{1,3}?)(\d{2}(?:\.\d+)?)$/D', $this->field($at), $m) !== 1 ||
+            (float) $m[2] >= 60 ||
+            ! in_array($this->field($at + 1), ['N', 'S', 'E', 'W'], true)
+        ) {
             return null;
         }
         $degrees = (int) $m[1] + (float) $m[2] / 60;

@@ -81,11 +81,17 @@ final class Checker
         if ($node->operator && ($name === 'in' || $name === 'not_in')) {
             return $this->membership($node, $name === 'not_in');
         }
-        $isSign = $node->operator || $name === 'choose' && ! str_starts_with(substr($this->text, $node->at), 'choose');
+        $isSign = $node->operator || ($name === 'choose'
+            && ! str_starts_with(substr($this->text, $node->at), 'choose'));
         $forms = Functions::forms($name, $isSign);
         if ($forms === []) {
             $near = Functions::nearest($name, ...Functions::names());
-            throw $this->refuse($node, $near === null ? 'formula_function' : 'formula_function_near', ['name' => $name, 'near' => $near ?? ''], strlen($name));
+            throw $this->refuse(
+                $node,
+                $near === null ? 'formula_function' : 'formula_function_near',
+                ['name' => $name, 'near' => $near ?? ''],
+                strlen($name),
+            );
         }
         if ($name === 'visits' || $name === 'latest_visit') {
             $this->visited = true;
@@ -93,10 +99,17 @@ final class Checker
                 throw $this->refuse($node, 'formula_no_visits', ['name' => $name], strlen($name));
             }
         }
-        $shown = $isSign ? (Functions::SIGNS[$name] ?? $name) : $name;
-        $fitting = array_values(array_filter($forms, static fn (array $f): bool => self::takes($f[1], count($node->parts))));
+        $shown = $isSign ? Functions::SIGNS[$name] ?? $name : $name;
+        $fitting = array_values(
+            array_filter($forms, static fn (array $f): bool => self::takes($f[1], count($node->parts))),
+        );
         if ($fitting === []) {
-            throw $this->refuse($node, 'formula_arguments', ['name' => $shown, 'count' => count($node->parts), 'wanted' => self::counts($forms)], strlen($name));
+            throw $this->refuse(
+                $node,
+                'formula_arguments',
+                ['name' => $shown, 'count' => count($node->parts), 'wanted' => self::counts($forms)],
+                strlen($name),
+            );
         }
         $this->changes = $this->changes || in_array($name, Functions::CHANGING, true);
         $last = null;
@@ -104,7 +117,8 @@ final class Checker
             try {
                 return $this->form($node, $form, $shown, $name);
             } catch (Refused $e) {
-                // Of several forms, the one that got furthest tells best what is off; a wrong first part speaks for all.
+                // Of several forms, the one that got furthest tells best what is off; a wrong first part speaks for
+                // all.
                 if ($last === null || ($e->problems[0]->params['at'] ?? 0) > ($last->problems[0]->params['at'] ?? 0)) {
                     $last = $e;
                 }
@@ -115,7 +129,9 @@ final class Checker
             $params = $last->problems[0]->params;
             $first = $node->parts[0] ?? null;
             if ($first !== null && $params['at'] === Place::problem($this->text, '', $first->at, 1)->params['at']) {
-                throw Refused::for([new Problem('formula_type', null, $last->problems[0]->value, ['wanted' => $wanted] + $params)]);
+                throw Refused::for([
+                    new Problem('formula_type', null, $last->problems[0]->value, ['wanted' => $wanted] + $params),
+                ]);
             }
         }
         throw $last;
@@ -149,7 +165,11 @@ final class Checker
                 if ($negative) {
                     $part = new Node('number', -(float) $part->parts[0]->value, [], $part->at, $part->length);
                 }
-                if ($part->kind !== 'number' || floor((float) $part->value) !== (float) $part->value || abs((float) $part->value) > 10) {
+                if (
+                    $part->kind !== 'number' ||
+                    floor((float) $part->value) !== (float) $part->value ||
+                    abs((float) $part->value) > 10
+                ) {
                     throw $this->refuse($part, 'formula_whole', ['name' => $shown]);
                 }
                 $tree[] = ['n', (float) $part->value];
@@ -170,18 +190,36 @@ final class Checker
                 if ($both === null && ($asWritten = $this->written($part, $common)) !== null) {
                     [$sub, $both] = [$asWritten, $common];
                 }
-                if ($both === null || in_array($name, ['least', 'most'], true) && ! in_array($both, [Type::Number, Type::Date, Type::Time, Type::Instant, Type::Missing], true)) {
-                    throw $this->refuse($part, $both === null ? 'formula_mixed' : 'formula_order', ['name' => $shown, 'type' => $type->value, 'wanted' => $against]);
+                if (
+                    $both === null ||
+                    (in_array($name, ['least', 'most'], true) &&
+                        ! in_array($both, [Type::Number, Type::Date, Type::Time, Type::Instant, Type::Missing], true))
+                ) {
+                    throw $this->refuse($part, $both === null ? 'formula_mixed' : 'formula_order', [
+                        'name' => $shown,
+                        'type' => $type->value,
+                        'wanted' => $against,
+                    ]);
                 }
                 $common = $both;
                 $against = $common->value;
             } elseif ($want !== 'any') {
                 $asked = Type::from($want);
                 // A date is at hand wherever a moment is, through the programme's clock.
-                if ($type === Type::Instant && ($asked === Type::Date || $asked === Type::Time) && in_array($name, ['year', 'month', 'day', 'weekday', 'hour', 'minute'], true)) {
+                if (
+                    $type === Type::Instant &&
+                    ($asked === Type::Date || $asked === Type::Time) &&
+                    in_array($name, ['year', 'month', 'day', 'weekday', 'hour', 'minute'], true)
+                ) {
                     $sub = [$asked === Type::Date ? 'date_of' : 'time_of', $sub];
                 } elseif (! $type->fits($asked)) {
-                    $sub = $this->written($part, $asked) ?? throw $this->refuse($part, 'formula_type', ['name' => $shown, 'type' => $type->value, 'wanted' => $want]);
+                    $sub =
+                        $this->written($part, $asked) ??
+                        throw $this->refuse($part, 'formula_type', [
+                            'name' => $shown,
+                            'type' => $type->value,
+                            'wanted' => $want,
+                        ]);
                 }
             }
             $tree[] = $sub;
@@ -193,7 +231,7 @@ final class Checker
             $this->knownCode($node->parts[1], (string) $node->parts[0]->value);
         }
 
-        return [$tree, $gives === 'a' ? ($common ?? Type::Missing) : Type::from($gives)];
+        return [$tree, $gives === 'a' ? $common ?? Type::Missing : Type::from($gives)];
     }
 
     /** @return array{list<mixed>, Type} */
@@ -206,7 +244,12 @@ final class Checker
             if ($lenient) {
                 return [['z'], Type::Missing];
             }
-            throw $this->refuse($node->parts[0], $areas === [] ? 'formula_no_areas' : 'formula_areas', ['known' => implode(', ', array_map(static fn (string $t): string => "\"$t\"", array_slice(array_keys($areas), 0, 6)))]);
+            throw $this->refuse($node->parts[0], $areas === [] ? 'formula_no_areas' : 'formula_areas', [
+                'known' => implode(
+                    ', ',
+                    array_map(static fn (string $t): string => "\"$t\"", array_slice(array_keys($areas), 0, 6)),
+                ),
+            ]);
         }
         [$name, $types] = $areas[$title];
         $part = $node->parts[1] ?? null;
@@ -215,7 +258,10 @@ final class Checker
             if ($lenient) {
                 return [['z'], Type::Missing];
             }
-            throw $this->refuse($part ?? $node->parts[0], 'formula_area_field', ['layer' => $title, 'known' => implode(', ', array_slice(array_keys($types), 0, 8))]);
+            throw $this->refuse($part ?? $node->parts[0], 'formula_area_field', [
+                'layer' => $title,
+                'known' => implode(', ', array_slice(array_keys($types), 0, 8)),
+            ]);
         }
         $this->areas[$title] = true;
 
@@ -233,7 +279,10 @@ final class Checker
                 return [['z'], Type::Missing];
             }
             $near = Functions::nearest($key, ...array_keys($types));
-            throw $this->refuse($part, $near === null ? 'formula_visit' : 'formula_visit_near', ['near' => $near ?? '', 'known' => implode(', ', array_slice(array_keys($types), 0, 8))]);
+            throw $this->refuse($part, $near === null ? 'formula_visit' : 'formula_visit_near', [
+                'near' => $near ?? '',
+                'known' => implode(', ', array_slice(array_keys($types), 0, 8)),
+            ]);
         }
 
         return [['latest_visit', $key], $type];
@@ -252,21 +301,32 @@ final class Checker
             } elseif (($asWritten = $this->written($leftNode, $rightType)) !== null) {
                 [$left, $common] = [$asWritten, $rightType];
             } else {
-                throw $this->refuse($rightNode, 'formula_mixed', ['name' => Functions::SIGNS[$op], 'type' => $rightType->value, 'wanted' => $leftType->value]);
+                throw $this->refuse($rightNode, 'formula_mixed', [
+                    'name' => Functions::SIGNS[$op],
+                    'type' => $rightType->value,
+                    'wanted' => $leftType->value,
+                ]);
             }
         }
         if ($common === Type::Choices) {
             throw $this->refuse($leftNode, 'formula_several');
         }
         if (! in_array($op, ['eq', 'ne'], true) && in_array($common, [Type::Text, Type::Choice, Type::YesNo], true)) {
-            throw $this->refuse($leftNode, 'formula_order', ['name' => Functions::SIGNS[$op], 'type' => $leftType->value, 'wanted' => '']);
+            throw $this->refuse($leftNode, 'formula_order', [
+                'name' => Functions::SIGNS[$op],
+                'type' => $leftType->value,
+                'wanted' => '',
+            ]);
         }
         foreach ([[$leftNode, $rightNode], [$rightNode, $leftNode]] as [$a, $b]) {
             if ($a->kind === 'name' && $b->kind === 'text') {
                 $this->knownCode($b, (string) $a->value);
             }
         }
-        $operation = in_array($op, ['eq', 'ne'], true) && in_array($common, [Type::Text, Type::Choice], true) ? "{$op}_text" : $op;
+        $operation =
+            in_array($op, ['eq', 'ne'], true) && in_array($common, [Type::Text, Type::Choice], true)
+                ? "{$op}_text"
+                : $op;
 
         return [[$operation, $left, $right], Type::YesNo];
     }
@@ -276,16 +336,28 @@ final class Checker
     {
         [$what, $list] = $node->parts;
         [$sub, $type] = $this->check($what);
-        if ($list->kind !== 'list' || $list->parts === [] || ! in_array($type, [Type::Text, Type::Choice, Type::Number, Type::Date], true)) {
+        if (
+            $list->kind !== 'list' ||
+            $list->parts === [] ||
+            ! in_array($type, [Type::Text, Type::Choice, Type::Number, Type::Date], true)
+        ) {
             throw $this->refuse($list, 'formula_in');
         }
         $values = [];
         foreach ($list->parts as $part) {
             if ($type === Type::Number ? $part->kind !== 'number' : $part->kind !== 'text') {
-                throw $this->refuse($part, 'formula_type', ['name' => 'in', 'type' => $part->kind, 'wanted' => $type->value]);
+                throw $this->refuse($part, 'formula_type', [
+                    'name' => 'in',
+                    'type' => $part->kind,
+                    'wanted' => $type->value,
+                ]);
             }
             if ($type === Type::Date && $this->written($part, $type) === null) {
-                throw $this->refuse($part, 'formula_type', ['name' => 'in', 'type' => 'text', 'wanted' => $type->value]);
+                throw $this->refuse($part, 'formula_type', [
+                    'name' => 'in',
+                    'type' => 'text',
+                    'wanted' => $type->value,
+                ]);
             }
             if ($what->kind === 'name') {
                 $this->knownCode($part, (string) $what->value);
@@ -324,7 +396,10 @@ final class Checker
         if ($labels !== null && ! isset($labels[(string) $text->value])) {
             $near = Functions::nearest((string) $text->value, ...array_map(strval(...), array_keys($labels)));
             $byLabel = array_search((string) $text->value, $labels, true);
-            throw $this->refuse($text, 'formula_code', ['field' => $field, 'near' => $byLabel === false ? ($near ?? (string) (array_key_first($labels) ?? '')) : (string) $byLabel]);
+            throw $this->refuse($text, 'formula_code', [
+                'field' => $field,
+                'near' => $byLabel === false ? $near ?? (string) (array_key_first($labels) ?? '') : (string) $byLabel,
+            ]);
         }
     }
 
@@ -332,15 +407,19 @@ final class Checker
     private function unit(Node $node, string $operation): array
     {
         $calendar = str_contains($operation, 'date');
-        $units = array_keys(match (true) {
-            $calendar => array_slice(Functions::UNITS, 3),
-            str_contains($operation, 'times') => array_slice(Functions::UNITS, 0, 3),
-            default => array_slice(Functions::UNITS, 0, 5),
-        });
+        $units = array_keys(
+            match (true) {
+                $calendar => array_slice(Functions::UNITS, 3),
+                str_contains($operation, 'times') => array_slice(Functions::UNITS, 0, 3),
+                default => array_slice(Functions::UNITS, 0, 5),
+            },
+        );
         $word = $node->kind === 'text' ? (string) $node->value : '';
         $word = in_array("{$word}s", $units, true) ? "{$word}s" : $word;
         if (! in_array($word, $units, true)) {
-            throw $this->refuse($node, 'formula_unit', ['known' => implode(', ', array_map(static fn (string $u): string => "\"$u\"", $units))]);
+            throw $this->refuse($node, 'formula_unit', [
+                'known' => implode(', ', array_map(static fn (string $u): string => "\"$u\"", $units)),
+            ]);
         }
 
         return ['s', $word];
@@ -355,7 +434,10 @@ final class Checker
     /** @param  list<array{string, list<string>, string}>  $forms */
     private static function counts(array $forms): string
     {
-        $counts = array_map(static fn (array $f): string => end($f[1]) === '...' ? (count($f[1]) - 1).' or more' : (string) count($f[1]), $forms);
+        $counts = array_map(
+            static fn (array $f): string => end($f[1]) === '...' ? count($f[1]) - 1 .' or more' : (string) count($f[1]),
+            $forms,
+        );
 
         return implode(' or ', array_values(array_unique($counts)));
     }

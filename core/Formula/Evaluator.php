@@ -7,8 +7,8 @@ namespace PinYard\Formula;
 use PinYard\Geo\Lambert;
 
 /**
- * Works out the portable tree for one record. App\Storage\FormulaSql and shared/form/formula.ts do the same by other means;
- * tests/vectors/formulas.json holds the cases that all must answer alike.
+ * Works out the portable tree for one record. App\Layers\FormulaSql and shared/form/formula.ts do the same by other
+ * means; tests/vectors/formulas.json holds the cases that all must answer alike.
  */
 final readonly class Evaluator
 {
@@ -24,7 +24,9 @@ final readonly class Evaluator
     {
         $op = is_string($n[0] ?? null) ? $n[0] : '';
         switch ($op) {
-            case 'n': case 's': case 'b':
+            case 'n':
+            case 's':
+            case 'b':
                 return self::plain($n[1] ?? null, true);
             case 'z':
                 return null;
@@ -64,7 +66,8 @@ final readonly class Evaluator
                 $value = $this->value(self::part($n, 1));
 
                 return $value === null ? null : in_array($value, array_slice(self::part($n, 2), 1), true);
-            case 'label': case 'labels':
+            case 'label':
+            case 'labels':
                 return $this->label(self::part($n, 1));
         }
         $a = [];
@@ -96,7 +99,9 @@ final readonly class Evaluator
             'times' => $x * $y,
             'over' => $y === 0.0 || $y === -0.0 ? null : $x / $y,
             'rest' => $y === 0.0 || $y === -0.0 ? null : fmod($x, $y),
-            'power' => ($x === 0.0 || $x === -0.0) && $y < 0 || $x < 0 && floor($y) !== $y ? null : (float) ($x ** $y),
+            'power' => (($x === 0.0 || $x === -0.0) && $y < 0) || ($x < 0 && floor($y) !== $y)
+                ? null
+                : (float) ($x ** $y),
             'minus_of' => -$x,
             'same' => $x,
             'not' => ($a[0] ?? null) !== true,
@@ -120,7 +125,11 @@ final readonly class Evaluator
             'number' => preg_match('/^\s*[+-]?\d{1,15}(\.\d{1,15})?\s*$/D', $s) === 1 ? (float) $s : null,
             'text_number' => self::numberText($x, isset($a[1]) ? (int) $y : null),
             'text_date' => self::shaped($t, $s, '00:00'),
-            'text_instant' => self::shaped($t, Moment::local($s, $this->in->zone, 'Y-m-d'), Moment::local($s, $this->in->zone, 'H:i')),
+            'text_instant' => self::shaped(
+                $t,
+                Moment::local($s, $this->in->zone, 'Y-m-d'),
+                Moment::local($s, $this->in->zone, 'H:i'),
+            ),
             'length' => (float) mb_strlen($s),
             'part' => $y < 1 || $z < 0 ? null : mb_substr($s, (int) $y - 1, (int) $z),
             'upper' => mb_strtoupper($s),
@@ -131,10 +140,14 @@ final readonly class Evaluator
             'between_instants' => (Moment::seconds($t) - Moment::seconds($s)) / self::unit($u),
             'between_times' => (self::daySeconds($t) - self::daySeconds($s)) / self::unit($u),
             'add_date' => self::addToDate($s, $y, $u),
-            'add_instant' => abs($y) > 1e9 ? null : Moment::instant(gmdate('Y-m-d\TH:i:s\Z', Moment::seconds($s) + (int) floor($y * self::unit($u)))),
+            'add_instant' => abs($y) > 1e9
+                ? null
+                : Moment::instant(gmdate('Y-m-d\TH:i:s\Z', Moment::seconds($s) + (int) floor($y * self::unit($u)))),
             'today' => $this->in->now->setTimezone($this->in->zone)->format('Y-m-d'),
             'now' => Moment::of($this->in->now),
-            'date' => max(abs($x), abs($y), abs($z)) > 9999 ? null : Moment::date(sprintf('%04d-%02d-%02d', $x, $y, $z)),
+            'date' => max(abs($x), abs($y), abs($z)) > 9999
+                ? null
+                : Moment::date(sprintf('%04d-%02d-%02d', $x, $y, $z)),
             'at' => Moment::at($s, $t, $this->in->zone),
             'date_of' => Moment::local($s, $this->in->zone, 'Y-m-d'),
             'time_of' => Moment::time(Moment::local($s, $this->in->zone, 'H:i:s')),
@@ -150,7 +163,9 @@ final readonly class Evaluator
             'line_length' => $this->in->length,
             'area_size' => $this->in->area,
             'visits' => (float) $this->in->visits,
-            'distance_to' => $this->in->lon === null || $this->in->lat === null || abs($y) > 90 || abs($x) > 180 ? null : Lambert::metres($this->in->lon, $this->in->lat, $x, $y),
+            'distance_to' => $this->in->lon === null || $this->in->lat === null || abs($y) > 90 || abs($x) > 180
+                ? null
+                : Lambert::metres($this->in->lon, $this->in->lat, $x, $y),
             default => throw new \LogicException("unknown operation $op"),
         };
     }
@@ -190,7 +205,13 @@ final readonly class Evaluator
         }
         $labels = $this->in->labels[self::word($n)] ?? [];
 
-        return implode(', ', array_map(static fn (string $code): string => $labels[$code] ?? $code, is_array($value) ? $value : [(string) $value]));
+        return implode(
+            ', ',
+            array_map(
+                static fn (string $code): string => $labels[$code] ?? $code,
+                is_array($value) ? $value : [(string) $value],
+            ),
+        );
     }
 
     /**
@@ -230,7 +251,11 @@ final readonly class Evaluator
      */
     private static function floats(array $a): array
     {
-        return [is_float($a[0] ?? null) ? $a[0] : 0.0, is_float($a[1] ?? null) ? $a[1] : 0.0, is_float($a[2] ?? null) ? $a[2] : 0.0];
+        return [
+            is_float($a[0] ?? null) ? $a[0] : 0.0,
+            is_float($a[1] ?? null) ? $a[1] : 0.0,
+            is_float($a[2] ?? null) ? $a[2] : 0.0,
+        ];
     }
 
     /**
@@ -239,7 +264,11 @@ final readonly class Evaluator
      */
     private static function texts(array $a): array
     {
-        return [is_string($a[0] ?? null) ? $a[0] : '', is_string($a[1] ?? null) ? $a[1] : '', is_string($a[2] ?? null) ? $a[2] : ''];
+        return [
+            is_string($a[0] ?? null) ? $a[0] : '',
+            is_string($a[1] ?? null) ? $a[1] : '',
+            is_string($a[2] ?? null) ? $a[2] : '',
+        ];
     }
 
     /** @param  list<float|string|bool|list<string>>  $a two numbers, or two texts whose order is that of time */
@@ -297,7 +326,7 @@ final readonly class Evaluator
     /** With so many decimals, or with as many as it needs, up to six. */
     public static function numberText(float $x, ?int $decimals): ?string
     {
-        if (abs($x) >= 1e15 || $decimals !== null && $decimals < 0) {
+        if (abs($x) >= 1e15 || ($decimals !== null && $decimals < 0)) {
             return null;
         }
         $text = sprintf('%.'.($decimals ?? 6).'F', self::round($x, $decimals ?? 6) + 0.0);
@@ -310,7 +339,13 @@ final readonly class Evaluator
 
     private static function shaped(string $shape, string $date, string $time): string
     {
-        return strtr($shape, ['YYYY' => substr($date, 0, 4), 'MM' => substr($date, 5, 2), 'DD' => substr($date, 8, 2), 'hh' => substr($time, 0, 2), 'mm' => substr($time, 3, 2)]);
+        return strtr($shape, [
+            'YYYY' => substr($date, 0, 4),
+            'MM' => substr($date, 5, 2),
+            'DD' => substr($date, 8, 2),
+            'hh' => substr($time, 0, 2),
+            'mm' => substr($time, 3, 2),
+        ]);
     }
 
     private static function daySeconds(string $time): int
@@ -335,6 +370,8 @@ final readonly class Evaluator
         }
         $whole = (int) floor($amount * (['days' => 1, 'weeks' => 7, 'months' => 1, 'years' => 12][$unit] ?? 0));
 
-        return in_array($unit, ['days', 'weeks'], true) ? Moment::addDays($date, $whole) : Moment::addMonths($date, $whole);
+        return in_array($unit, ['days', 'weeks'], true)
+            ? Moment::addDays($date, $whole)
+            : Moment::addMonths($date, $whole);
     }
 }

@@ -38,10 +38,45 @@ final readonly class Formula
         $checker = new Checker($text, $scope);
         [$tree, $type] = $checker->check($node);
         if ($wanted !== null && ! $type->fits($wanted)) {
-            throw Place::refuse($text, 'formula_result', $node->at, $node->length, ['type' => $type->value, 'wanted' => $wanted->value]);
+            throw Place::refuse($text, 'formula_result', $node->at, $node->length, [
+                'type' => $type->value,
+                'wanted' => $wanted->value,
+            ]);
         }
 
-        return new self($text, $tree, $type, array_map(strval(...), array_keys($checker->fields)), $checker->changes, $checker->visited, array_map(strval(...), array_keys($checker->areas)));
+        return new self(
+            $text,
+            $tree,
+            $type,
+            array_map(strval(...), array_keys($checker->fields)),
+            $checker->changes,
+            $checker->visited,
+            array_map(strval(...), array_keys($checker->areas)),
+        );
+    }
+
+    /** Whether its value tells something of the place: coordinates, sizes, distances, the area it lies in. */
+    public function readsPlace(): bool
+    {
+        return $this->areas !== [] || self::holds($this->tree, Functions::OF_PLACE);
+    }
+
+    /**
+     * @param  array<mixed>  $tree
+     * @param  list<string>  $operations
+     */
+    private static function holds(array $tree, array $operations): bool
+    {
+        if (is_string($tree[0] ?? null) && in_array($tree[0], $operations, true)) {
+            return true;
+        }
+        foreach ($tree as $part) {
+            if (is_array($part) && self::holds($part, $operations)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** The value for one record: float, string, bool, or null where it is missing. */

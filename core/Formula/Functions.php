@@ -7,11 +7,14 @@ namespace PinYard\Formula;
 /**
  * The functions and operators of formulas: what they take, what they give.
  *
- * A missing value in gives a missing value out, but for `choose`, `first_given`, `missing`, `given`, `join`, `and`, `or`.
+ * A missing value in gives a missing value out, but for `choose`, `first_given`, `missing`, `given`, `join`, `and`,
+ * `or`.
  * A division by zero, a root of a negative number, a date that does not exist: missing.
  *
- * Words of a signature: a type, `a` for "any one type, the same for each a", `unit`, `whole` (a literal), `shape` (a literal text),
- * `visit` (the key of a field of visits, as a literal text); `areas` (the title of a layer of areas, the key of a field of it);
+ * Words of a signature: a type, `a` for "any one type, the same for each a", `unit`, `whole` (a literal), `shape` (a
+ * literal text),
+ * `visit` (the key of a field of visits, as a literal text); `areas` (the title of a layer of areas, the key of a field
+ * of it);
  * `...` says that the last may be repeated.
  */
 final class Functions
@@ -22,20 +25,51 @@ final class Functions
         'texts' => ['join', 'text', 'length', 'part', 'upper', 'lower'],
         'choices' => ['label', 'has', 'count'],
         'missing' => ['choose', 'first_given', 'missing', 'given'],
-        'dates' => ['between', 'age', 'add', 'today', 'now', 'date', 'at', 'date_of', 'time_of', 'year', 'month', 'day', 'weekday', 'hour', 'minute'],
+        'dates' => [
+            'between',
+            'age',
+            'add',
+            'today',
+            'now',
+            'date',
+            'at',
+            'date_of',
+            'time_of',
+            'year',
+            'month',
+            'day',
+            'weekday',
+            'hour',
+            'minute',
+        ],
         'place' => ['longitude', 'latitude', 'altitude', 'distance_to', 'line_length', 'area_size', 'area_of'],
         'visits' => ['visits', 'latest_visit'],
     ];
 
     /** Units of time, with their seconds where they have a fixed number of them. */
-    public const UNITS = ['seconds' => 1, 'minutes' => 60, 'hours' => 3600, 'days' => 86400, 'weeks' => 604800, 'months' => null, 'years' => null];
+    public const UNITS = [
+        'seconds' => 1,
+        'minutes' => 60,
+        'hours' => 3600,
+        'days' => 86400,
+        'weeks' => 604800,
+        'months' => null,
+        'years' => null,
+    ];
 
     /** Names whose value depends on when one asks. */
+    /** Operations that read the place of a record. */
+    public const OF_PLACE = ['longitude', 'latitude', 'altitude', 'distance_to', 'line_length', 'area_size', 'area_of'];
+
     public const CHANGING = ['today', 'now', 'age'];
 
     /** Name to its forms: operation of the portable tree, parameters, result. */
     private const FORMS = [
-        'add' => [['plus', ['number', 'number'], 'number'], ['add_date', ['date', 'number', 'unit'], 'date'], ['add_instant', ['instant', 'number', 'unit'], 'instant']],
+        'add' => [
+            ['plus', ['number', 'number'], 'number'],
+            ['add_date', ['date', 'number', 'unit'], 'date'],
+            ['add_instant', ['instant', 'number', 'unit'], 'instant'],
+        ],
         'sub' => [['minus', ['number', 'number'], 'number']],
         'mul' => [['times', ['number', 'number'], 'number']],
         'div' => [['over', ['number', 'number'], 'number']],
@@ -60,7 +94,12 @@ final class Functions
         'most' => [['most', ['a', 'a', '...'], 'a']],
         'number' => [['number', ['text'], 'number']],
         'join' => [['join', ['text', 'text', '...'], 'text']],
-        'text' => [['text_number', ['number'], 'text'], ['text_number', ['number', 'whole'], 'text'], ['text_date', ['date', 'shape'], 'text'], ['text_instant', ['instant', 'shape'], 'text']],
+        'text' => [
+            ['text_number', ['number'], 'text'],
+            ['text_number', ['number', 'whole'], 'text'],
+            ['text_date', ['date', 'shape'], 'text'],
+            ['text_instant', ['instant', 'shape'], 'text'],
+        ],
         'length' => [['length', ['text'], 'number']],
         'part' => [['part', ['text', 'number', 'number'], 'text']],
         'upper' => [['upper', ['text'], 'text']],
@@ -71,7 +110,11 @@ final class Functions
         'first_given' => [['first_given', ['a', 'a', '...'], 'a']],
         'missing' => [['missing', ['any'], 'yes_no']],
         'given' => [['given', ['any'], 'yes_no']],
-        'between' => [['between_dates', ['date', 'date', 'unit'], 'number'], ['between_instants', ['instant', 'instant', 'unit'], 'number'], ['between_times', ['time', 'time', 'unit'], 'number']],
+        'between' => [
+            ['between_dates', ['date', 'date', 'unit'], 'number'],
+            ['between_instants', ['instant', 'instant', 'unit'], 'number'],
+            ['between_times', ['time', 'time', 'unit'], 'number'],
+        ],
         'age' => [['between_dates', ['date', 'unit'], 'number'], ['between_instants', ['instant', 'unit'], 'number']],
         'today' => [['today', [], 'date']],
         'now' => [['now', [], 'instant']],
@@ -100,12 +143,49 @@ final class Functions
 
     /** How operators are written, for sentences. */
     public const SIGNS = [
-        'add' => '+', 'sub' => '-', 'mul' => '*', 'div' => '/', 'mod' => '%', 'pow' => '**', 'neg' => '-', 'same' => '+', 'cat' => '~', 'and' => 'and', 'or' => 'or', 'not' => 'not',
-        'contains' => 'contains', 'starts' => 'starts with', 'ends' => 'ends with', 'eq' => '==', 'ne' => '!=', 'lt' => '<', 'le' => '<=', 'gt' => '>', 'ge' => '>=', 'in' => 'in', 'not_in' => 'not in', 'choose' => '? :',
+        'add' => '+',
+        'sub' => '-',
+        'mul' => '*',
+        'div' => '/',
+        'mod' => '%',
+        'pow' => '**',
+        'neg' => '-',
+        'same' => '+',
+        'cat' => '~',
+        'and' => 'and',
+        'or' => 'or',
+        'not' => 'not',
+        'contains' => 'contains',
+        'starts' => 'starts with',
+        'ends' => 'ends with',
+        'eq' => '==',
+        'ne' => '!=',
+        'lt' => '<',
+        'le' => '<=',
+        'gt' => '>',
+        'ge' => '>=',
+        'in' => 'in',
+        'not_in' => 'not in',
+        'choose' => '? :',
     ];
 
     /** Operators that can also be called by name are in the picker; the others are signs only. */
-    private const ONLY_SIGNS = ['sub', 'mul', 'div', 'mod', 'pow', 'neg', 'same', 'cat', 'and', 'or', 'not', 'contains', 'starts', 'ends'];
+    private const ONLY_SIGNS = [
+        'sub',
+        'mul',
+        'div',
+        'mod',
+        'pow',
+        'neg',
+        'same',
+        'cat',
+        'and',
+        'or',
+        'not',
+        'contains',
+        'starts',
+        'ends',
+    ];
 
     /** @return list<array{string, list<string>, string}> */
     public static function forms(string $name, bool $asSign): array
@@ -116,7 +196,9 @@ final class Functions
         }
 
         // `+` adds numbers; to move a date one says so by name, with a unit.
-        return $name !== 'add' ? $forms : array_values(array_filter($forms, static fn (array $f): bool => ($f[0] === 'plus') === $asSign));
+        return $name !== 'add'
+            ? $forms
+            : array_values(array_filter($forms, static fn (array $f): bool => ($f[0] === 'plus') === $asSign));
     }
 
     /** @return list<string> */

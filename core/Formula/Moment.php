@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace PinYard\Formula;
 
 /**
- * Dates, times of day and moments as text: `2026-05-01`, `06:30` or `06:30:15`, `2026-05-01T06:30:00Z`.
- * In these forms the order of texts is the order of time. Years run from 1000 to 9999, as in the database.
+ * Dates, times of day and moments as text: `2026-05-01`, `06:30` or `06:30:15`, `2026-05-01T06:30:00Z`. In these forms
+ * the order of texts is the order of time. Years run from 1000 to 9999, as in the database.
  */
 final class Moment
 {
@@ -19,7 +19,11 @@ final class Moment
 
     public static function date(mixed $text): ?string
     {
-        return is_string($text) && preg_match(self::DATE, $text, $m) === 1 && checkdate((int) $m[2], (int) $m[3], (int) $m[1]) ? $text : null;
+        return is_string($text) &&
+            preg_match(self::DATE, $text, $m) === 1 &&
+            checkdate((int) $m[2], (int) $m[3], (int) $m[1])
+            ? $text
+            : null;
     }
 
     /** @return string|null in its shortest form: seconds only where there are some */
@@ -45,13 +49,22 @@ final class Moment
 
     public static function of(\DateTimeInterface $moment): string
     {
-        return \DateTimeImmutable::createFromInterface($moment)->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z');
+        return \DateTimeImmutable::createFromInterface($moment)
+            ->setTimezone(new \DateTimeZone('UTC'))
+            ->format('Y-m-d\TH:i:s\Z');
     }
 
     /** Seconds since 1970 of a moment, or of the beginning of a date in UTC. */
     public static function seconds(string $text): int
     {
-        return (int) gmmktime((int) (substr($text, 11, 2) ?: 0), (int) (substr($text, 14, 2) ?: 0), (int) (substr($text, 17, 2) ?: 0), (int) substr($text, 5, 2), (int) substr($text, 8, 2), (int) substr($text, 0, 4));
+        return (int) gmmktime(
+            (int) (substr($text, 11, 2) ?: 0),
+            (int) (substr($text, 14, 2) ?: 0),
+            (int) (substr($text, 17, 2) ?: 0),
+            (int) substr($text, 5, 2),
+            (int) substr($text, 8, 2),
+            (int) substr($text, 0, 4),
+        );
     }
 
     /** Days of the Gregorian calendar from one date to another. */
@@ -63,7 +76,10 @@ final class Moment
     /** Whole calendar months from one date to another, towards zero. */
     public static function months(string $from, string $to): int
     {
-        $months = ((int) substr($to, 0, 4) - (int) substr($from, 0, 4)) * 12 + (int) substr($to, 5, 2) - (int) substr($from, 5, 2);
+        $months =
+            ((int) substr($to, 0, 4) - (int) substr($from, 0, 4)) * 12 +
+            (int) substr($to, 5, 2) -
+            (int) substr($from, 5, 2);
         [$a, $b] = [substr($from, 8, 2), substr($to, 8, 2)];
 
         return $months > 0 && $b < $a ? $months - 1 : ($months < 0 && $b > $a ? $months + 1 : $months);
@@ -78,15 +94,23 @@ final class Moment
     public static function addMonths(string $date, int $months): ?string
     {
         $all = (int) substr($date, 0, 4) * 12 + (int) substr($date, 5, 2) - 1 + $months;
-        [$year, $month] = [intdiv($all, 12), $all % 12 + 1];
+        [$year, $month] = [intdiv($all, 12), ($all % 12) + 1];
         if ($year < 1000 || $year > 9999) {
             return null;
         }
 
-        return sprintf('%04d-%02d-%02d', $year, $month, min((int) substr($date, 8, 2), (int) gmdate('t', (int) gmmktime(0, 0, 0, $month, 1, $year))));
+        return sprintf(
+            '%04d-%02d-%02d',
+            $year,
+            $month,
+            min((int) substr($date, 8, 2), (int) gmdate('t', (int) gmmktime(0, 0, 0, $month, 1, $year))),
+        );
     }
 
-    /** The moment when a clock of the zone shows this; of an hour that comes twice the first, of one that is left out the later. */
+    /**
+     * The moment when a clock of the zone shows this; of an hour that comes twice the first, of one that is left out
+     * the later.
+     */
     public static function at(string $date, string $time, \DateTimeZone $zone): string
     {
         $wall = self::seconds("{$date}T$time");

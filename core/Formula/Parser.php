@@ -26,10 +26,28 @@ final class Parser
 
     /** Operator to precedence and the function it stands for. */
     private const BINARY = [
-        'or' => [10, 'or'], '||' => [10, 'or'], 'and' => [15, 'and'], '&&' => [15, 'and'],
-        '==' => [20, 'eq'], '!=' => [20, 'ne'], '<' => [20, 'lt'], '<=' => [20, 'le'], '>' => [20, 'gt'], '>=' => [20, 'ge'],
-        'in' => [20, 'in'], 'not in' => [20, 'not_in'], 'contains' => [20, 'contains'], 'starts with' => [20, 'starts'], 'ends with' => [20, 'ends'],
-        '+' => [30, 'add'], '-' => [30, 'sub'], '~' => [40, 'cat'], '*' => [60, 'mul'], '/' => [60, 'div'], '%' => [60, 'mod'], '**' => [200, 'pow'],
+        'or' => [10, 'or'],
+        '||' => [10, 'or'],
+        'and' => [15, 'and'],
+        '&&' => [15, 'and'],
+        '==' => [20, 'eq'],
+        '!=' => [20, 'ne'],
+        '<' => [20, 'lt'],
+        '<=' => [20, 'le'],
+        '>' => [20, 'gt'],
+        '>=' => [20, 'ge'],
+        'in' => [20, 'in'],
+        'not in' => [20, 'not_in'],
+        'contains' => [20, 'contains'],
+        'starts with' => [20, 'starts'],
+        'ends with' => [20, 'ends'],
+        '+' => [30, 'add'],
+        '-' => [30, 'sub'],
+        '~' => [40, 'cat'],
+        '*' => [60, 'mul'],
+        '/' => [60, 'div'],
+        '%' => [60, 'mod'],
+        '**' => [200, 'pow'],
     ];
 
     private const UNARY = ['not' => [50, 'not'], '!' => [50, 'not'], '-' => [500, 'neg'], '+' => [500, 'same']];
@@ -46,8 +64,16 @@ final class Parser
         try {
             $stream = (new Lexer)->tokenize($text);
         } catch (SyntaxError $e) {
-            $at = preg_match('/around position (\d+)/', $e->getMessage(), $m) === 1 ? min((int) $m[1], max(0, strlen($text) - 1)) : 0;
-            throw Place::refuse($text, str_contains($e->getMessage(), 'Unclosed') ? 'formula_open' : 'formula_character', $at, 1);
+            $at =
+                preg_match('/around position (\d+)/', $e->getMessage(), $m) === 1
+                    ? min((int) $m[1], max(0, strlen($text) - 1))
+                    : 0;
+            throw Place::refuse(
+                $text,
+                str_contains($e->getMessage(), 'Unclosed') ? 'formula_open' : 'formula_character',
+                $at,
+                1,
+            );
         }
         $tokens = [];
         do {
@@ -67,7 +93,10 @@ final class Parser
             throw Refused::because('formula_empty');
         }
         if (mb_strlen($text) > self::LONGEST) {
-            throw Refused::because('formula_too_long', null, mb_substr($text, 0, 40).'…', ['length' => mb_strlen($text), 'most' => self::LONGEST]);
+            throw Refused::because('formula_too_long', null, mb_substr($text, 0, 40).'…', [
+                'length' => mb_strlen($text),
+                'most' => self::LONGEST,
+            ]);
         }
         if (! mb_check_encoding($text, 'UTF-8')) {
             throw Refused::because('formula_character', null, null, ['at' => 0, 'length' => 1, 'part' => '']);
@@ -88,7 +117,11 @@ final class Parser
             throw Place::refuse($this->text, 'formula_deep', $this->at(), 1);
         }
         $left = $this->unary();
-        while ($this->token()->type === Token::OPERATOR_TYPE && isset(self::BINARY[$op = (string) $this->token()->value]) && self::BINARY[$op][0] >= $least) {
+        while (
+            $this->token()->type === Token::OPERATOR_TYPE &&
+            isset(self::BINARY[($op = (string) $this->token()->value)]) &&
+            self::BINARY[$op][0] >= $least
+        ) {
             [$precedence, $name] = self::BINARY[$op];
             $this->i++;
             // Only the power binds to the right.
@@ -111,7 +144,7 @@ final class Parser
     {
         $token = $this->token();
         $at = $this->at();
-        if ($token->type === Token::OPERATOR_TYPE && isset(self::UNARY[$op = (string) $token->value])) {
+        if ($token->type === Token::OPERATOR_TYPE && isset(self::UNARY[($op = (string) $token->value)])) {
             [$precedence, $name] = self::UNARY[$op];
             $this->i++;
             $part = $this->expression($precedence);
@@ -192,7 +225,9 @@ final class Parser
     /** First byte of the current token, from 0; the end of the text is its last byte. */
     private function at(): int
     {
-        return $this->token()->type === Token::EOF_TYPE ? strlen($this->text) : max(0, (int) $this->token()->cursor - 1);
+        return $this->token()->type === Token::EOF_TYPE
+            ? strlen($this->text)
+            : max(0, (int) $this->token()->cursor - 1);
     }
 
     private function length(): int
@@ -214,7 +249,9 @@ final class Parser
     {
         if (! $this->isPunctuation($mark)) {
             throw $this->token()->type === Token::EOF_TYPE
-                ? Place::refuse($this->text, 'formula_unfinished', max(0, strlen($this->text) - 1), 1, ['wanted' => $mark])
+                ? Place::refuse($this->text, 'formula_unfinished', max(0, strlen($this->text) - 1), 1, [
+                    'wanted' => $mark,
+                ])
                 : $this->unexpected();
         }
         $this->i++;

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace PinYard\Formula;
 
-use PinYard\Design\Neighbours;
-
 /** What a formula may name: fields with their types, the codes of choices, what other layers have. */
 final readonly class Scope
 {

@@ -17,7 +17,8 @@ final class Surroundings
      * @param  float|null  $altitude  metres
      * @param  int  $visits  how often the record was visited
      * @param  array<string, mixed>  $latest  values of its latest visit
-     * @param  (\Closure(string, float, float): array<string, mixed>)|null  $areas  values of the area of a layer (by title) that a place lies in
+     * @param  (\Closure(string, float, float): array<string, mixed>)|null  $areas  values of the area of a layer (by
+     *     title) that a place lies in
      */
     public function __construct(
         public array $values,
@@ -38,7 +39,20 @@ final class Surroundings
     /** The same surroundings for a record at another place. */
     public function at(?Shape $shape, ?float $altitude = null): self
     {
-        return new self($this->values, $this->now, $this->zone, $this->labels, $shape?->place->lon, $shape?->place->lat, $shape?->length, $shape?->area, $altitude, $this->visits, $this->latest, $this->areas);
+        return new self(
+            $this->values,
+            $this->now,
+            $this->zone,
+            $this->labels,
+            $shape?->place->lon,
+            $shape?->place->lat,
+            $shape?->length,
+            $shape?->area,
+            $altitude,
+            $this->visits,
+            $this->latest,
+            $this->areas,
+        );
     }
 
     /**
@@ -48,6 +62,19 @@ final class Surroundings
      */
     public function anew(array $labels): self
     {
-        return new self([], $this->now, $this->zone, $labels, $this->lon, $this->lat, $this->length, $this->area, $this->altitude, $this->visits, $this->latest, $this->areas);
+        return new self(
+            [],
+            $this->now,
+            $this->zone,
+            $labels,
+            $this->lon,
+            $this->lat,
+            $this->length,
+            $this->area,
+            $this->altitude,
+            $this->visits,
+            $this->latest,
+            $this->areas,
+        );
     }
 }

@@ -7,10 +7,11 @@ namespace PinYard\Geo;
 /**
  * Tells for a million places in which of some hundred areas each lies.
  *
- * The world is parted into the quarters of the Z-order. A quarter that lies wholly in an area is a range of numbers whose places need no
- * further look; one that the border of an area crosses is parted further, until few edges are left in it. A place in such a quarter is joined
- * with the quarter's middle by a way along its sides, of which the few edges are known: an odd number of crossings changes the side
- * (even-odd rule, as {@see Inside}). Places must come in the order of their Z-order numbers, so that one walk over the ranges is enough.
+ * The world is parted into the quarters of the Z-order. A quarter that lies wholly in an area is a range of numbers
+ * whose places need no further look; one that the border of an area crosses is parted further, until few edges are left
+ * in it. A place in such a quarter is joined with the quarter's middle by a way along its sides, of which the few edges
+ * are known: an odd number of crossings changes the side (even-odd rule, as {@see PointInArea}). Places must come in
+ * the order of their Z-order numbers, so that one walk over the ranges is enough.
  */
 final class AreaCells
 {
@@ -20,7 +21,10 @@ final class AreaCells
     /** So many times a quarter around an area is parted. */
     private const DEEPEST = 16;
 
-    /** @var list<array{int, int, int, list<int>|null, bool, float, float, int}> first and last number, area, edges that cross it or null, whether the middle lies inside, the middle, list of the edges */
+    /**
+     * @var list<array{int, int, int, list<int>|null, bool, float, float, int}> first and last number, area, edges that
+     *     cross it or null, whether the middle lies inside, the middle, list of the edges
+     */
     private array $cells = [];
 
     /** @var list<list<float>> four numbers for each edge, by area */
@@ -33,7 +37,10 @@ final class AreaCells
 
     private int $nearestEnd = PHP_INT_MAX;
 
-    /** @param  array<int, list<list<array{float, float}>>>  $areas  rings by number; of several areas the one that stands first counts */
+    /**
+     * @param  array<int, list<list<array{float, float}>>>  $areas  rings by number; of several areas the one that
+     *     stands first counts
+     */
     public function __construct(array $areas)
     {
         $order = 0;
@@ -74,7 +81,11 @@ final class AreaCells
         }
         $found = null;
         foreach ($this->open as $cell) {
-            if (($found === null || $cell[2] < $found) && ($cell[3] === null || self::isIn($this->edges[$cell[7]], $cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat))) {
+            if (
+                ($found === null || $cell[2] < $found) &&
+                ($cell[3] === null ||
+                    self::isIn($this->edges[$cell[7]], $cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat))
+            ) {
                 $found = $cell[2];
             }
         }
@@ -89,7 +100,8 @@ final class AreaCells
         $least = 180.0;
         $most = -180.0;
         foreach ($rings as $ring) {
-            // Along the ring, so that the antimeridian is no border; what sticks out is done once more from the other side.
+            // Along the ring, so that the antimeridian is no border; what sticks out is done once more from the other
+            // side.
             $lon = $ring[0][0] ?? 0.0;
             for ($i = 1, $n = count($ring); $i < $n; $i++) {
                 $by = fmod($ring[$i][0] - $ring[$i - 1][0], 360);
@@ -141,11 +153,27 @@ final class AreaCells
                 // The middle, by a way to the east.
                 $inside = false;
                 foreach ($all as $i) {
-                    if ($lat < $edges[$i + 3] !== $edges[$i + 1] > $lat && $lon < $edges[$i] + ($lat - $edges[$i + 1]) / ($edges[$i + 3] - $edges[$i + 1]) * ($edges[$i + 2] - $edges[$i])) {
+                    if (
+                        $lat < $edges[$i + 3] !== $edges[$i + 1] > $lat &&
+                        $lon <
+                            $edges[$i] +
+                                (($lat - $edges[$i + 1]) / ($edges[$i + 3] - $edges[$i + 1])) *
+                                    ($edges[$i + 2] - $edges[$i])
+                    ) {
                         $inside = ! $inside;
                     }
                 }
-                $this->part($number, $x << $bits, $y << $bits, $bits, max(0, $bits - self::DEEPEST), $all, $lon, $lat, $inside);
+                $this->part(
+                    $number,
+                    $x << $bits,
+                    $y << $bits,
+                    $bits,
+                    max(0, $bits - self::DEEPEST),
+                    $all,
+                    $lon,
+                    $lat,
+                    $inside,
+                );
             }
         }
     }
@@ -155,8 +183,17 @@ final class AreaCells
      * @param  list<int>  $candidates  edges that cross the quarter around this one
      * @param  bool  $inside  whether the middle of that quarter lies inside
      */
-    private function part(int $number, int $x, int $y, int $bits, int $least, array $candidates, float $fromLon, float $fromLat, bool $inside): void
-    {
+    private function part(
+        int $number,
+        int $x,
+        int $y,
+        int $bits,
+        int $least,
+        array $candidates,
+        float $fromLon,
+        float $fromLat,
+        bool $inside,
+    ): void {
         $list = count($this->edges) - 1;
         $edges = $this->edges[$list];
         [$west, $south, $east, $north] = ZOrder::bounds($x, $y, $bits);
@@ -181,7 +218,10 @@ final class AreaCells
             $p = ($c - $a) * ($south - $b) - ($d - $b) * ($west - $a);
             $q = ($c - $a) * $height;
             $r = ($d - $b) * $width;
-            if (($p > 0 && $p + $q > 0 && $p - $r > 0 && $p + $q - $r > 0) || ($p < 0 && $p + $q < 0 && $p - $r < 0 && $p + $q - $r < 0)) {
+            if (
+                ($p > 0 && $p + $q > 0 && $p - $r > 0 && $p + $q - $r > 0) ||
+                ($p < 0 && $p + $q < 0 && $p - $r < 0 && $p + $q - $r < 0)
+            ) {
                 continue;
             }
             $kept[] = $i;
@@ -191,7 +231,16 @@ final class AreaCells
         }
         if (count($kept) <= self::EDGES || $bits <= $least) {
             $first = ZOrder::ofQuarter($x, $y);
-            $this->cells[] = [$first, $first + (1 << (2 * $bits)) - 1, $number, $kept === [] ? null : $kept, $inside, $lon, $lat, $list];
+            $this->cells[] = [
+                $first,
+                $first + (1 << (2 * $bits)) - 1,
+                $number,
+                $kept === [] ? null : $kept,
+                $inside,
+                $lon,
+                $lat,
+                $list,
+            ];
 
             return;
         }
@@ -202,26 +251,34 @@ final class AreaCells
     }
 
     /**
-     * Whether a place lies inside, going from it along its latitude and then along the longitude of the quarter's middle.
+     * Whether a place lies inside, going from it along its latitude and then along the longitude of the quarter's
+     * middle.
      *
      * @param  list<float>  $edges
      * @param  list<int>  $which
      */
-    private static function isIn(array $edges, array $which, bool $inside, float $midLon, float $midLat, float $lon, float $lat): bool
-    {
+    private static function isIn(
+        array $edges,
+        array $which,
+        bool $inside,
+        float $midLon,
+        float $midLat,
+        float $lon,
+        float $lat,
+    ): bool {
         foreach ($which as $i) {
             $b = $edges[$i + 1];
             $d = $edges[$i + 3];
             $a = $edges[$i];
             $c = $edges[$i + 2];
             if ($b > $lat !== $d > $lat) {
-                $at = $a + ($lat - $b) / ($d - $b) * ($c - $a);
+                $at = $a + (($lat - $b) / ($d - $b)) * ($c - $a);
                 if ($at > $lon !== $at > $midLon) {
                     $inside = ! $inside;
                 }
             }
             if ($a > $midLon !== $c > $midLon) {
-                $at = $b + ($midLon - $a) / ($c - $a) * ($d - $b);
+                $at = $b + (($midLon - $a) / ($c - $a)) * ($d - $b);
                 if ($at > $lat !== $at > $midLat) {
                     $inside = ! $inside;
                 }

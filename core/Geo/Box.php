@@ -6,7 +6,10 @@ namespace PinYard\Geo;
 
 use PinYard\Refused;
 
-/** A box of longitudes and latitudes; where `west` is greater than `east` it crosses the antimeridian (RFC 7946, section 5.2). */
+/**
+ * A box of longitudes and latitudes; where `west` is greater than `east` it crosses the antimeridian (RFC 7946, section
+ * 5.2).
+ */
 final readonly class Box
 {
     private function __construct(public float $west, public float $south, public float $east, public float $north)
@@ -52,14 +55,18 @@ final readonly class Box
     {
         return $this->west < $this->east
             ? [$this]
-            : [new self($this->west, $this->south, 180.0, $this->north), new self(-180.0, $this->south, $this->east, $this->north)];
+            : [
+                new self($this->west, $this->south, 180.0, $this->north),
+                new self(-180.0, $this->south, $this->east, $this->north),
+            ];
     }
 
     public function contains(Position $p): bool
     {
-        $inLon = $this->west < $this->east
-            ? $p->lon >= $this->west && $p->lon <= $this->east
-            : $p->lon >= $this->west || $p->lon <= $this->east;
+        $inLon =
+            $this->west < $this->east
+                ? $p->lon >= $this->west && $p->lon <= $this->east
+                : $p->lon >= $this->west || $p->lon <= $this->east;
 
         return $inLon && $p->lat >= $this->south && $p->lat <= $this->north;
     }

@@ -7,13 +7,16 @@ namespace PinYard\Geo;
 use PinYard\Refused;
 
 /**
- * A place as people type it: decimal degrees, degrees with minutes and seconds, or UTM.
- * A bare pair is latitude first, as it is spoken, unless only the other way round lies on earth.
+ * A place as people type it: decimal degrees, degrees with minutes and seconds, or UTM. A bare pair is latitude first,
+ * as it is spoken, unless only the other way round lies on earth.
  */
 final readonly class CoordinateText
 {
-    /** @param  'decimal'|'minutes'|'utm'|'swapped'  $as how it was read; `swapped` says that longitude came first */
-    private function __construct(public Position $position, public string $as)
+    /**
+     * @param  'decimal'|'minutes'|'utm'|'swapped'  $as how it was read; `swapped` says that longitude came first
+     * @param  bool  $lettered  whether letters say which half is which, and on what side
+     */
+    private function __construct(public Position $position, public string $as, public bool $lettered = false)
     {
     }
 
@@ -24,7 +27,13 @@ final readonly class CoordinateText
         if (mb_strlen($plain) > 100) {
             throw self::unreadable($text);
         }
-        if (preg_match('/^(\d{1,2}) ?([A-Za-z]+) (\d{5,7}(?:[.,]\d+)?) ?(?:m ?E)?[ ,]+(\d{1,8}(?:[.,]\d+)?) ?(?:m ?N)?$/iD', $plain, $m) === 1) {
+        if (
+            preg_match(
+                '/^(\d{1,2}) ?([A-Za-z]+) (\d{5,7}(?:[.,]\d+)?) ?(?:m ?E)?[ ,]+(\d{1,8}(?:[.,]\d+)?) ?(?:m ?N)?$/iD',
+                $plain,
+                $m,
+            ) === 1
+        ) {
             $north = match (strtolower($m[2])) {
                 'north' => true,
                 'south' => false,
@@ -46,15 +55,27 @@ final readonly class CoordinateText
             throw self::unreadable($text);
         }
         $lonFirst = $first['axis'] === 'lon' || $second['axis'] === 'lat';
-        if ($first['axis'] === null && $second['axis'] === null && abs($first['degrees']) > 90 && abs($second['degrees']) <= 90) {
+        if (
+            $first['axis'] === null &&
+            $second['axis'] === null &&
+            abs($first['degrees']) > 90 &&
+            abs($second['degrees']) <= 90
+        ) {
             [$lonFirst, $as] = [true, 'swapped'];
         }
 
-        return new self($lonFirst ? Position::of($first['degrees'], $second['degrees']) : Position::of($second['degrees'], $first['degrees']), $as);
+        return new self(
+            $lonFirst
+                ? Position::of($first['degrees'], $second['degrees'])
+                : Position::of($second['degrees'], $first['degrees']),
+            $as,
+            $first['axis'] !== null || $second['axis'] !== null,
+        );
     }
 
     /**
-     * The two halves: parted by a semicolon, by a letter for the direction, by a comma that is no decimal comma, or by a blank.
+     * The two halves: parted by a semicolon, by a letter for the direction, by a comma that is no decimal comma, or by
+     * a blank.
      *
      * @return array{string, string}|null
      */
@@ -97,18 +118,47 @@ final readonly class CoordinateText
 
     private static function plain(string $text): string
     {
-        return trim((string) preg_replace('/\s+/u', ' ', strtr($text, ['−' => '-', '–' => '-', 'º' => '°', '˚' => '°', '’' => "'", '′' => "'", '´' => "'", '”' => '"', '″' => '"', '“' => '"', "''" => '"'])));
+        return trim(
+            (string) preg_replace(
+                '/\s+/u',
+                ' ',
+                strtr($text, [
+                    '−' => '-',
+                    '–' => '-',
+                    'º' => '°',
+                    '˚' => '°',
+                    '’' => "'",
+                    '′' => "'",
+                    '´' => "'",
+                    '”' => '"',
+                    '″' => '"',
+                    '“' => '"',
+                    "''" => '"',
+                ]),
+            ),
+        );
     }
 
     /** @return array{degrees: float, axis: 'lat'|'lon'|null, minutes: bool} */
     private static function angle(string $part, string $whole): array
     {
         $number = '\d+(?:[.,]\d+)?';
-        if (preg_match("/^(?<before>[NSEWO])? ?(?<sign>[-+])? ?(?<d>$number) ?°? ?(?:(?<m>$number) ?(?:'|min)? ?)?(?:(?<s>$number) ?(?:\"|sec)? ?)?(?<after>[NSEWO])?\$/iuD", $part, $m) !== 1) {
+        if (
+            preg_match(
+                '/^(?<before>[NSEWO])? ?(?<sign>[-+])? '
+                    ."?(?<d>$number) ?°? ?(?:(?<m>$number) ?(?:'|min)? "
+                        ."?)?(?:(?<s>$number) ?(?:\"|sec)? ?)?(?<after>[NSEWO])?\$/iuD",
+                $part,
+                $m,
+            ) !== 1
+        ) {
             throw self::unreadable($whole);
         }
         $letter = strtoupper($m['before'] !== '' ? $m['before'] : (string) ($m['after'] ?? ''));
-        [$minutes, $seconds] = [($m['m'] ?? '') === '' ? 0.0 : self::number($m['m']), ($m['s'] ?? '') === '' ? 0.0 : self::number($m['s'])];
+        [$minutes, $seconds] = [
+            ($m['m'] ?? '') === '' ? 0.0 : self::number($m['m']),
+            ($m['s'] ?? '') === '' ? 0.0 : self::number($m['s']),
+        ];
         if ($minutes >= 60 || $seconds >= 60) {
             throw Refused::because('place_minutes', 'place', $part, ['part' => $part]);
         }
@@ -119,7 +169,10 @@ final readonly class CoordinateText
             'degrees' => $negative ? -$degrees : $degrees,
             // O is east in German and west in French and Spanish; nobody can tell, so it is not taken.
             'axis' => match ($letter) {
-                'N', 'S' => 'lat', 'E', 'W' => 'lon', '' => null, default => throw Refused::because('place_letter', 'place', $letter)
+                'N', 'S' => 'lat',
+                'E', 'W' => 'lon',
+                '' => null,
+                default => throw Refused::because('place_letter', 'place', $letter),
             },
             'minutes' => ($m['m'] ?? '') !== '',
         ];

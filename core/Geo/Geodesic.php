@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace PinYard\Geo;
 
 /**
- * Shortest lines on the WGS 84 ellipsoid: their length, and the area between them and the equator, to nanometres and to a tenth of a square metre.
+ * Shortest lines on the WGS 84 ellipsoid: their length, and the area between them and the equator, to nanometres and to
+ * a tenth of a square metre.
  *
- * C. F. F. Karney, "Algorithms for geodesics", J. Geodesy 87 (2013) 43-55; the steps follow GeographicLib 2 (MIT licence).
- * The phone uses the npm package geographiclib-geodesic; both are checked against GeodSolve and Planimeter.
+ * C. F. F. Karney, "Algorithms for geodesics", J. Geodesy 87 (2013) 43-55; the steps follow GeographicLib 2 (MIT
+ * licence). The phone uses the npm package geographiclib-geodesic; both are checked against GeodSolve and Planimeter.
  */
 final class Geodesic
 {
@@ -54,8 +55,8 @@ final class Geodesic
         $this->ep2 = $this->e2 / $this->f1 ** 2;
         $this->n = self::F / (2 - self::F);
         $this->b = self::A * $this->f1;
-        $this->c2 = (self::A ** 2 + $this->b ** 2 * atanh(sqrt($this->e2)) / sqrt($this->e2)) / 2;
-        $this->etol2 = 0.1 * self::TOL2 / sqrt(max(0.001, self::F) * min(1.0, 1 - self::F / 2) / 2);
+        $this->c2 = (self::A ** 2 + ($this->b ** 2 * atanh(sqrt($this->e2))) / sqrt($this->e2)) / 2;
+        $this->etol2 = (0.1 * self::TOL2) / sqrt((max(0.001, self::F) * min(1.0, 1 - self::F / 2)) / 2);
         $this->series = new GeodesicSeries($this->n);
     }
 
@@ -103,7 +104,7 @@ final class Geodesic
         }
         $sum = fmod($sum, $whole);
         if ($crossings % 2 !== 0) {
-            $sum += ($sum < 0 ? 1 : -1) * $whole / 2;
+            $sum += (($sum < 0 ? 1 : -1) * $whole) / 2;
         }
         $sum = -$sum;
 
@@ -116,7 +117,11 @@ final class Geodesic
         [$by] = self::difference($lon1, $lon2);
         [$lon1, $lon2] = [self::normal($lon1), self::normal($lon2)];
 
-        return $by > 0 && ($lon1 < 0 && $lon2 >= 0 || $lon1 > 0 && $lon2 == 0.0) ? 1 : ($by < 0 && $lon1 >= 0 && $lon2 < 0 ? -1 : 0);
+        return $by > 0 && (($lon1 < 0 && $lon2 >= 0) || ($lon1 > 0 && $lon2 == 0.0))
+            ? 1
+            : ($by < 0 && $lon1 >= 0 && $lon2 < 0
+                ? -1
+                : 0);
     }
 
     /** @return array{float, float} metres, and square metres between the geodesic and the equator */
@@ -127,7 +132,7 @@ final class Geodesic
         [$lon12, $lon12s] = [$lon12 * $lonSign, $lon12s * $lonSign];
         $lam12 = deg2rad($lon12);
         [$slam12, $clam12] = self::sinCos($lon12, $lon12s);
-        $lon12s = (180 - $lon12) - $lon12s;
+        $lon12s = 180 - $lon12 - $lon12s;
         // Put the place that lies farther from the equator first, and south.
         $swap = abs($lat1) < abs($lat2) ? -1 : 1;
         if ($swap < 0) {
@@ -159,7 +164,7 @@ final class Geodesic
             $sig12 = atan2(max(0.0, $csig1 * $ssig2 - $ssig1 * $csig2), $csig1 * $csig2 + $ssig1 * $ssig2);
             [$s, $m] = $this->lengths($this->n, $sig12, $ssig1, $csig1, $dn1, $ssig2, $csig2, $dn2);
             if ($sig12 < self::TOL2 || $m >= 0) {
-                $s12 = $sig12 < 3 * self::TINY || $sig12 < self::TOL0 && ($s < 0 || $m < 0) ? 0.0 : $s * $this->b;
+                $s12 = $sig12 < 3 * self::TINY || ($sig12 < self::TOL0 && ($s < 0 || $m < 0)) ? 0.0 : $s * $this->b;
             } else {
                 // The meridian is not the shortest way: nearly opposite places.
                 $meridian = false;
@@ -170,24 +175,74 @@ final class Geodesic
             $s12 = self::A * $lam12;
             $omg12 = $lam12 / $this->f1;
         } elseif (! $meridian) {
-            [$sig12, $salp1, $calp1, $salp2, $calp2, $dnm] = $this->start($sbet1, $cbet1, $sbet2, $cbet2, $lam12, $slam12, $clam12);
+            [$sig12, $salp1, $calp1, $salp2, $calp2, $dnm] = $this->start(
+                $sbet1,
+                $cbet1,
+                $sbet2,
+                $cbet2,
+                $lam12,
+                $slam12,
+                $clam12,
+            );
             if ($sig12 >= 0) {
                 $s12 = $sig12 * $this->b * $dnm;
                 $omg12 = $lam12 / ($this->f1 * $dnm);
             } else {
-                [$s12, $salp1, $calp1, $salp2, $calp2, $domg12] = $this->newton($sbet1, $cbet1, $dn1, $sbet2, $cbet2, $dn2, $salp1, $calp1, $slam12, $clam12);
+                [$s12, $salp1, $calp1, $salp2, $calp2, $domg12] = $this->newton(
+                    $sbet1,
+                    $cbet1,
+                    $dn1,
+                    $sbet2,
+                    $cbet2,
+                    $dn2,
+                    $salp1,
+                    $calp1,
+                    $slam12,
+                    $clam12,
+                );
                 [$sd, $cd] = [sin($domg12), cos($domg12)];
                 $somg12 = $slam12 * $cd - $clam12 * $sd;
                 $comg12 = $clam12 * $cd + $slam12 * $sd;
             }
         }
 
-        return [$s12, $this->under($sbet1, $cbet1, $salp1, $calp1, $sbet2, $cbet2, $salp2, $calp2, $meridian, $omg12, $somg12, $comg12) * $swap * $lonSign * $latSign];
+        return [
+            $s12,
+            $this->under(
+                $sbet1,
+                $cbet1,
+                $salp1,
+                $calp1,
+                $sbet2,
+                $cbet2,
+                $salp2,
+                $calp2,
+                $meridian,
+                $omg12,
+                $somg12,
+                $comg12,
+            ) *
+            $swap *
+            $lonSign *
+            $latSign,
+        ];
     }
 
     /** Area of the quadrilateral under the geodesic, for ordered places. */
-    private function under(float $sbet1, float $cbet1, float $salp1, float $calp1, float $sbet2, float $cbet2, float $salp2, float $calp2, bool $meridian, float $omg12, float $somg12, float $comg12): float
-    {
+    private function under(
+        float $sbet1,
+        float $cbet1,
+        float $salp1,
+        float $calp1,
+        float $sbet2,
+        float $cbet2,
+        float $salp2,
+        float $calp2,
+        bool $meridian,
+        float $omg12,
+        float $somg12,
+        float $comg12,
+    ): float {
         $salp0 = $salp1 * $cbet1;
         $calp0 = sqrt($calp1 ** 2 + ($salp1 * $sbet1) ** 2);
         $area = 0.0;
@@ -196,7 +251,12 @@ final class Geodesic
             $c4 = $this->series->c4($k2 / (2 * (1 + sqrt(1 + $k2)) + $k2));
             [$ssig1, $csig1] = self::unit($sbet1, $calp1 * $cbet1);
             [$ssig2, $csig2] = self::unit($sbet2, $calp2 * $cbet2);
-            $area = self::A ** 2 * $calp0 * $salp0 * $this->e2 * (GeodesicSeries::sum(false, $ssig2, $csig2, $c4) - GeodesicSeries::sum(false, $ssig1, $csig1, $c4));
+            $area =
+                self::A ** 2 *
+                $calp0 *
+                $salp0 *
+                $this->e2 *
+                (GeodesicSeries::sum(false, $ssig2, $csig2, $c4) - GeodesicSeries::sum(false, $ssig1, $csig1, $c4));
         }
         if (! $meridian && $somg12 == 2.0) {
             [$somg12, $comg12] = [sin($omg12), cos($omg12)];
@@ -217,15 +277,26 @@ final class Geodesic
     }
 
     /** @return array{float, float} distance and reduced length, each over b */
-    private function lengths(float $eps, float $sig12, float $ssig1, float $csig1, float $dn1, float $ssig2, float $csig2, float $dn2): array
-    {
+    private function lengths(
+        float $eps,
+        float $sig12,
+        float $ssig1,
+        float $csig1,
+        float $dn1,
+        float $ssig2,
+        float $csig2,
+        float $dn2,
+    ): array {
         [$a1, $a2] = [GeodesicSeries::a1($eps), GeodesicSeries::a2($eps)];
         [$c1, $c2] = [GeodesicSeries::c1($eps), GeodesicSeries::c2($eps)];
         $b1 = GeodesicSeries::sum(true, $ssig2, $csig2, $c1) - GeodesicSeries::sum(true, $ssig1, $csig1, $c1);
         $b2 = GeodesicSeries::sum(true, $ssig2, $csig2, $c2) - GeodesicSeries::sum(true, $ssig1, $csig1, $c2);
         $j12 = ($a1 - $a2) * $sig12 + ((1 + $a1) * $b1 - (1 + $a2) * $b2);
 
-        return [(1 + $a1) * ($sig12 + $b1), $dn2 * ($csig1 * $ssig2) - $dn1 * ($ssig1 * $csig2) - $csig1 * $csig2 * $j12];
+        return [
+            (1 + $a1) * ($sig12 + $b1),
+            $dn2 * ($csig1 * $ssig2) - $dn1 * ($ssig1 * $csig2) - $csig1 * $csig2 * $j12,
+        ];
     }
 
     /**
@@ -233,8 +304,15 @@ final class Geodesic
      *
      * @return array{float, float, float, float, float, float} sig12, salp1, calp1, salp2, calp2, dnm
      */
-    private function start(float $sbet1, float $cbet1, float $sbet2, float $cbet2, float $lam12, float $slam12, float $clam12): array
-    {
+    private function start(
+        float $sbet1,
+        float $cbet1,
+        float $sbet2,
+        float $cbet2,
+        float $lam12,
+        float $slam12,
+        float $clam12,
+    ): array {
         $sbet12 = $sbet2 * $cbet1 - $cbet2 * $sbet1;
         $cbet12 = $cbet2 * $cbet1 + $sbet2 * $sbet1;
         $sbet12a = $sbet2 * $cbet1 + $cbet2 * $sbet1;
@@ -249,12 +327,18 @@ final class Geodesic
             [$somg12, $comg12] = [sin($omg12), cos($omg12)];
         }
         $salp1 = $cbet2 * $somg12;
-        $calp1 = $comg12 >= 0 ? $sbet12 + $cbet2 * $sbet1 * $somg12 ** 2 / (1 + $comg12) : $sbet12a - $cbet2 * $sbet1 * $somg12 ** 2 / (1 - $comg12);
+        $calp1 =
+            $comg12 >= 0
+                ? $sbet12 + ($cbet2 * $sbet1 * $somg12 ** 2) / (1 + $comg12)
+                : $sbet12a - ($cbet2 * $sbet1 * $somg12 ** 2) / (1 - $comg12);
         $ssig12 = sqrt($salp1 ** 2 + $calp1 ** 2);
         $csig12 = $sbet1 * $sbet2 + $cbet1 * $cbet2 * $comg12;
         [$sig12, $salp2, $calp2] = [-1.0, 0.0, 0.0];
         if ($short && $ssig12 < $this->etol2) {
-            [$salp2, $calp2] = self::unit($cbet1 * $somg12, $sbet12 - $cbet1 * $sbet2 * ($comg12 >= 0 ? $somg12 ** 2 / (1 + $comg12) : 1 - $comg12));
+            [$salp2, $calp2] = self::unit(
+                $cbet1 * $somg12,
+                $sbet12 - $cbet1 * $sbet2 * ($comg12 >= 0 ? $somg12 ** 2 / (1 + $comg12) : 1 - $comg12),
+            );
             $sig12 = atan2($ssig12, $csig12);
         } elseif (! ($csig12 >= 0 || $ssig12 >= 6 * abs($this->n) * M_PI * $cbet1 ** 2)) {
             // Nearly opposite places: the astroid of Karney's section 5.
@@ -267,10 +351,10 @@ final class Geodesic
                 $calp1 = -sqrt(1 - $salp1 ** 2);
             } else {
                 $k = self::astroid($x, $y);
-                $omg12a = $lamScale * (-$x * $k / (1 + $k));
+                $omg12a = $lamScale * ((-$x * $k) / (1 + $k));
                 [$somg12, $comg12] = [sin($omg12a), -cos($omg12a)];
                 $salp1 = $cbet2 * $somg12;
-                $calp1 = $sbet12a - $cbet2 * $sbet1 * $somg12 ** 2 / (1 - $comg12);
+                $calp1 = $sbet12a - ($cbet2 * $sbet1 * $somg12 ** 2) / (1 - $comg12);
             }
         }
         [$salp1, $calp1] = $salp1 > 0 ? self::unit($salp1, $calp1) : [1.0, 0.0];
@@ -283,8 +367,18 @@ final class Geodesic
      *
      * @return array{float, float, float, float, float, float} metres, salp1, calp1, salp2, calp2, domg12
      */
-    private function newton(float $sbet1, float $cbet1, float $dn1, float $sbet2, float $cbet2, float $dn2, float $salp1, float $calp1, float $slam12, float $clam12): array
-    {
+    private function newton(
+        float $sbet1,
+        float $cbet1,
+        float $dn1,
+        float $sbet2,
+        float $cbet2,
+        float $dn2,
+        float $salp1,
+        float $calp1,
+        float $slam12,
+        float $clam12,
+    ): array {
         [$salp1a, $calp1a, $salp1b, $calp1b] = [self::TINY, 1.0, self::TINY, -1.0];
         $almost = $halved = false;
         for ($step = 0; ; $step++) {
@@ -310,16 +404,31 @@ final class Geodesic
             }
             [$salp1, $calp1] = self::unit(($salp1a + $salp1b) / 2, ($calp1a + $calp1b) / 2);
             $almost = false;
-            $halved = abs($salp1a - $salp1) + ($calp1a - $calp1) < self::TOL0 || abs($salp1 - $salp1b) + ($calp1 - $calp1b) < self::TOL0;
+            $halved =
+                abs($salp1a - $salp1) + ($calp1a - $calp1) < self::TOL0 ||
+                abs($salp1 - $salp1b) + ($calp1 - $calp1b) < self::TOL0;
         }
         [$s] = $this->lengths($eps, $sig12, $ssig1, $csig1, $dn1, $ssig2, $csig2, $dn2);
 
         return [$s * $this->b, $salp1, $calp1, $salp2, $calp2, $domg12];
     }
 
-    /** @return array{float, float, float, float, float, float, float, float, float, float, float} lam12, salp2, calp2, sig12, ssig1, csig1, ssig2, csig2, eps, domg12, dlam12 */
-    private function lambda(float $sbet1, float $cbet1, float $dn1, float $sbet2, float $cbet2, float $dn2, float $salp1, float $calp1, float $slam12, float $clam12): array
-    {
+    /**
+     * @return array{float, float, float, float, float, float, float, float, float, float, float} lam12, salp2, calp2,
+     *     sig12, ssig1, csig1, ssig2, csig2, eps, domg12, dlam12
+     */
+    private function lambda(
+        float $sbet1,
+        float $cbet1,
+        float $dn1,
+        float $sbet2,
+        float $cbet2,
+        float $dn2,
+        float $salp1,
+        float $calp1,
+        float $slam12,
+        float $clam12,
+    ): array {
         if ($sbet1 == 0.0 && $calp1 == 0.0) {
             $calp1 = -self::TINY;
         }
@@ -328,9 +437,15 @@ final class Geodesic
         [$somg1, $comg1] = [$salp0 * $sbet1, $calp1 * $cbet1];
         [$ssig1, $csig1] = self::unit($sbet1, $comg1);
         $salp2 = $cbet2 !== $cbet1 ? $salp0 / $cbet2 : $salp1;
-        $calp2 = $cbet2 !== $cbet1 || abs($sbet2) !== -$sbet1
-            ? sqrt(($calp1 * $cbet1) ** 2 + ($cbet1 < -$sbet1 ? ($cbet2 - $cbet1) * ($cbet1 + $cbet2) : ($sbet1 - $sbet2) * ($sbet1 + $sbet2))) / $cbet2
-            : abs($calp1);
+        $calp2 =
+            $cbet2 !== $cbet1 || abs($sbet2) !== -$sbet1
+                ? sqrt(
+                    ($calp1 * $cbet1) ** 2 +
+                        ($cbet1 < -$sbet1
+                            ? ($cbet2 - $cbet1) * ($cbet1 + $cbet2)
+                            : ($sbet1 - $sbet2) * ($sbet1 + $sbet2)),
+                ) / $cbet2
+                : abs($calp1);
         [$somg2, $comg2] = [$salp0 * $sbet2, $calp2 * $cbet2];
         [$ssig2, $csig2] = self::unit($sbet2, $comg2);
         $sig12 = atan2(max(0.0, $csig1 * $ssig2 - $ssig1 * $csig2), $csig1 * $csig2 + $ssig1 * $ssig2);
@@ -342,9 +457,11 @@ final class Geodesic
         $c3 = $this->series->c3($eps);
         $b312 = GeodesicSeries::sum(true, $ssig2, $csig2, $c3) - GeodesicSeries::sum(true, $ssig1, $csig1, $c3);
         $domg12 = -self::F * $this->series->a3($eps) * $salp0 * ($sig12 + $b312);
-        $slope = $calp2 == 0.0
-            ? -2 * $this->f1 * $dn1 / $sbet1
-            : $this->lengths($eps, $sig12, $ssig1, $csig1, $dn1, $ssig2, $csig2, $dn2)[1] * $this->f1 / ($calp2 * $cbet2);
+        $slope =
+            $calp2 == 0.0
+                ? (-2 * $this->f1 * $dn1) / $sbet1
+                : ($this->lengths($eps, $sig12, $ssig1, $csig1, $dn1, $ssig2, $csig2, $dn2)[1] * $this->f1) /
+                    ($calp2 * $cbet2);
 
         return [$eta + $domg12, $salp2, $calp2, $sig12, $ssig1, $csig1, $ssig2, $csig2, $eps, $domg12, $slope];
     }
@@ -357,7 +474,7 @@ final class Geodesic
         if ($q == 0.0 && $r <= 0) {
             return 0.0;
         }
-        $s = $p * $q / 4;
+        $s = ($p * $q) / 4;
         $r3 = $r ** 3;
         $disc = $s * ($s + 2 * $r3);
         $u = $r;
@@ -365,7 +482,7 @@ final class Geodesic
             $t3 = $s + $r3;
             $t3 += $t3 < 0 ? -sqrt($disc) : sqrt($disc);
             $t = ($t3 < 0 ? -1 : 1) * abs($t3) ** (1 / 3);
-            $u += $t + ($t != 0.0 ? $r * $r / $t : 0.0);
+            $u += $t + ($t != 0.0 ? ($r * $r) / $t : 0.0);
         } else {
             $u += 2 * $r * cos(atan2(sqrt(-$disc), -($s + $r3)) / 3);
         }
@@ -393,7 +510,10 @@ final class Geodesic
         return [$s / $r, $c / $r];
     }
 
-    /** @return array{float, float} degrees from the first longitude to the second, within 180, and what rounding took from them */
+    /**
+     * @return array{float, float} degrees from the first longitude to the second, within 180, and what rounding took
+     *     from them
+     */
     private static function difference(float $x, float $y): array
     {
         [$d, $e] = self::exactSum(self::remainder(-$x), self::remainder($y));
@@ -412,7 +532,7 @@ final class Geodesic
         $up = $s - $v;
         $vp = $s - $up;
 
-        return [$s, $s != 0.0 ? -(($up - $u) + ($vp - $v)) : $s];
+        return [$s, $s != 0.0 ? -($up - $u + ($vp - $v)) : $s];
     }
 
     private static function remainder(float $x): float
@@ -460,6 +580,6 @@ final class Geodesic
 
     private static function sign(float $x): float
     {
-        return $x < 0 || $x == 0.0 && fdiv(1.0, $x) < 0 ? -1.0 : 1.0;
+        return $x < 0 || ($x == 0.0 && fdiv(1.0, $x) < 0) ? -1.0 : 1.0;
     }
 }

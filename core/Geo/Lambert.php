@@ -8,8 +8,9 @@ namespace PinYard\Geo;
  * Distance on the WGS 84 ellipsoid in closed form, so that SQL, PHP and the phone can each work it out alike.
  *
  * Lambert's formula with the first-order correction for flattening (W. D. Lambert, "The distance between two widely
- * separated points on the surface of the earth", J. Washington Acad. Sci. 32, 1942); from memory, checked against GeodSolve.
- * Right to about ten metres over thousands of kilometres, to centimetres over a few; not for nearly opposite points.
+ * separated points on the surface of the earth", J. Washington Acad. Sci. 32, 1942); from memory, checked against
+ * GeodSolve. Right to about ten metres over thousands of kilometres, to centimetres over a few; not for nearly opposite
+ * points.
  */
 final class Lambert
 {
@@ -32,9 +33,9 @@ final class Lambert
         $angle = 2 * asin(min(1.0, sqrt($h)));
         $p = ($b1 + $b2) / 2;
         $q = ($b2 - $b1) / 2;
-        $x = ($angle - sin($angle)) * sin($p) ** 2 * cos($q) ** 2 / max(1e-300, cos($angle / 2) ** 2);
-        $y = ($angle + sin($angle)) * cos($p) ** 2 * sin($q) ** 2 / sin($angle / 2) ** 2;
+        $x = (($angle - sin($angle)) * sin($p) ** 2 * cos($q) ** 2) / max(1e-300, cos($angle / 2) ** 2);
+        $y = (($angle + sin($angle)) * cos($p) ** 2 * sin($q) ** 2) / sin($angle / 2) ** 2;
 
-        return self::RADIUS * ($angle - $f / 2 * ($x + $y));
+        return self::RADIUS * ($angle - ($f / 2) * ($x + $y));
     }
 }

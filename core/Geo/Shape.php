@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace PinYard\Geo;
 
-use PinYard\Design\GeometryKind;
 use PinYard\Refused;
 
 /**
@@ -20,7 +19,8 @@ final readonly class Shape
     /**
      * @param  float|null  $length  metres along a line, or around an area with its holes
      * @param  float|null  $area  square metres without the holes
-     * @param  list<list<array{float, float}>>  $parts  one list of places for a point, one for each part of a line, the rings of an area
+     * @param  list<list<array{float, float}>>  $parts  one list of places for a point, one for each part of a line, the
+     *     rings of an area
      * @param  list<int>  $begins  which of them begin a part: every part of a line, the outer rings of an area
      */
     private function __construct(
@@ -39,7 +39,8 @@ final readonly class Shape
     }
 
     /**
-     * Reads a GeoJSON geometry of the kind that the layer has. An open ring is closed, and turned where it runs the wrong way.
+     * Reads a GeoJSON geometry of the kind that the layer has. An open ring is closed, and turned where it runs the
+     * wrong way.
      *
      * @throws Refused
      */
@@ -48,20 +49,30 @@ final readonly class Shape
         if ($kind === GeometryKind::Point) {
             return self::point(Position::fromGeoJson($geometry));
         }
-        $type = is_array($geometry) ? ($geometry['type'] ?? null) : null;
-        $coordinates = is_array($geometry) ? ($geometry['coordinates'] ?? null) : null;
+        $type = is_array($geometry) ? $geometry['type'] ?? null : null;
+        $coordinates = is_array($geometry) ? $geometry['coordinates'] ?? null : null;
         $several = $type === 'Multi'.$kind->geoJson();
-        if ($type !== $kind->geoJson() && ! $several || ! is_array($coordinates)) {
-            throw Refused::because($kind === GeometryKind::Line ? 'shape_no_line' : 'shape_no_area', 'geometry', is_scalar($type) ? $type : null);
+        if (($type !== $kind->geoJson() && ! $several) || ! is_array($coordinates)) {
+            throw Refused::because(
+                $kind === GeometryKind::Line ? 'shape_no_line' : 'shape_no_area',
+                'geometry',
+                is_scalar($type) ? $type : null,
+            );
         }
         if (! $several || $kind === GeometryKind::Line) {
-            return self::of($kind, $several ? $coordinates : ($kind === GeometryKind::Line ? [$coordinates] : $coordinates));
+            return self::of(
+                $kind,
+                $several ? $coordinates : ($kind === GeometryKind::Line ? [$coordinates] : $coordinates),
+            );
         }
         try {
             return self::ofPolygons($coordinates);
         } catch (Refused $e) {
             // A part that encloses nothing is none; map files carry such slivers.
-            $whole = $e->problems[0]->code === 'shape_area_small' ? array_values(array_filter($coordinates, self::encloses(...))) : [];
+            $whole =
+                $e->problems[0]->code === 'shape_area_small'
+                    ? array_values(array_filter($coordinates, self::encloses(...)))
+                    : [];
 
             return $whole === [] ? throw $e : self::ofPolygons($whole);
         }
@@ -89,7 +100,12 @@ final readonly class Shape
         $rings = $begins = [];
         foreach ($polygons as $polygon) {
             $begins[] = count($rings);
-            array_push($rings, ...(is_array($polygon) && $polygon !== [] ? array_values($polygon) : throw Refused::because('shape_no_list', 'geometry')));
+            array_push(
+                $rings,
+                ...is_array($polygon) && $polygon !== []
+                    ? array_values($polygon)
+                    : throw Refused::because('shape_no_list', 'geometry'),
+            );
         }
 
         return self::of(GeometryKind::Area, $rings, $begins);
@@ -110,7 +126,10 @@ final readonly class Shape
             $corners += count($places);
         }
         if ($corners > self::MOST_CORNERS) {
-            throw Refused::because('shape_corners', 'geometry', $corners, ['count' => $corners, 'most' => self::MOST_CORNERS]);
+            throw Refused::because('shape_corners', 'geometry', $corners, [
+                'count' => $corners,
+                'most' => self::MOST_CORNERS,
+            ]);
         }
 
         return match ($kind) {
@@ -124,14 +143,20 @@ final readonly class Shape
     public function toGeoJson(): array
     {
         if (count($this->begins) > 1) {
-            return ['type' => 'Multi'.$this->kind->geoJson(), 'coordinates' => $this->kind === GeometryKind::Line ? $this->parts : $this->polygons()];
+            return [
+                'type' => 'Multi'.$this->kind->geoJson(),
+                'coordinates' => $this->kind === GeometryKind::Line ? $this->parts : $this->polygons(),
+            ];
         }
 
-        return ['type' => $this->kind->geoJson(), 'coordinates' => match ($this->kind) {
-            GeometryKind::Point => $this->parts[0][0],
-            GeometryKind::Line => $this->parts[0],
-            GeometryKind::Area => $this->parts,
-        }];
+        return [
+            'type' => $this->kind->geoJson(),
+            'coordinates' => match ($this->kind) {
+                GeometryKind::Point => $this->parts[0][0],
+                GeometryKind::Line => $this->parts[0],
+                GeometryKind::Area => $this->parts,
+            },
+        ];
     }
 
     /** @return list<list<list<array{float, float}>>> the rings of each part of an area */
@@ -179,8 +204,11 @@ final readonly class Shape
             if (count($ring) < 3) {
                 throw Refused::because('shape_area_small', 'geometry', count($ring));
             }
-            if (($cross = Crossing::in($ring)) !== null) {
-                throw Refused::because('shape_crosses', 'geometry', null, ['lon' => round($cross[0], 5), 'lat' => round($cross[1], 5)]);
+            if (($cross = SelfCrossing::in($ring)) !== null) {
+                throw Refused::because('shape_crosses', 'geometry', null, [
+                    'lon' => round($cross[0], 5),
+                    'lat' => round($cross[1], 5),
+                ]);
             }
             $inside = Geodesic::area($ring);
             // Corners in a row enclose nothing on a map, though the geodesics between them bulge.
@@ -210,7 +238,14 @@ final readonly class Shape
         }
         $main = array_slice($turned, $begins[$largest], ($begins[$largest + 1] ?? count($turned)) - $begins[$largest]);
 
-        return new self(GeometryKind::Area, $turned, self::inside($main === [] ? $turned : $main), $length, $size, $begins);
+        return new self(
+            GeometryKind::Area,
+            $turned,
+            self::inside($main === [] ? $turned : $main),
+            $length,
+            $size,
+            $begins,
+        );
     }
 
     /**
@@ -225,7 +260,9 @@ final readonly class Shape
         }
         $places = [];
         foreach ($part as $one) {
-            $at = is_array($one) ? Position::of($one[0] ?? null, $one[1] ?? null) : throw Refused::because('position_no_numbers', 'geometry');
+            $at = is_array($one)
+                ? Position::of($one[0] ?? null, $one[1] ?? null)
+                : throw Refused::because('position_no_numbers', 'geometry');
             if ($places === [] || $places[count($places) - 1] !== [$at->lon, $at->lat]) {
                 $places[] = [$at->lon, $at->lat];
             }
@@ -260,7 +297,10 @@ final readonly class Shape
                 // Along one edge the middle is found in degrees; edges are short.
                 $share = $metres > 0 ? $rest / $metres : 0.0;
 
-                return Position::of(self::wrap($fromLon + $share * self::eastward($fromLon, $lon)), $fromLat + $share * ($lat - $fromLat));
+                return Position::of(
+                    self::wrap($fromLon + $share * self::eastward($fromLon, $lon)),
+                    $fromLat + $share * ($lat - $fromLat),
+                );
             }
             $rest -= $metres;
         }
@@ -290,7 +330,7 @@ final readonly class Shape
                 [[$lon1, $lat1], [$lon2, $lat2]] = [$ring[$i - 1], $ring[$i]];
                 if ($lat1 > $lat !== $lat2 > $lat) {
                     $from = self::eastward($first, $lon1);
-                    $crossings[] = $from + ($lat - $lat1) / ($lat2 - $lat1) * self::eastward($lon1, $lon2);
+                    $crossings[] = $from + (($lat - $lat1) / ($lat2 - $lat1)) * self::eastward($lon1, $lon2);
                 }
             }
         }

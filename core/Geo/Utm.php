@@ -7,9 +7,9 @@ namespace PinYard\Geo;
 use PinYard\Refused;
 
 /**
- * Universal Transverse Mercator on WGS 84, both ways, by Krüger's series to the third order in n
- * (C. F. F. Karney, "Transverse Mercator with an accuracy of a few nanometers", J. Geodesy 85, 2011, gives it to the sixth);
- * coefficients from memory, checked against GeoConvert to a millimetre.
+ * Universal Transverse Mercator on WGS 84, both ways, by Krüger's series to the third order in n (C. F. F. Karney,
+ * "Transverse Mercator with an accuracy of a few nanometers", J. Geodesy 85, 2011, gives it to the sixth); coefficients
+ * from memory, checked against GeoConvert to a millimetre.
  */
 final readonly class Utm
 {
@@ -28,7 +28,10 @@ final readonly class Utm
             throw Refused::because('utm_zone', 'place', $zone, ['zone' => $zone]);
         }
         if ($easting < 100_000 || $easting > 900_000 || $northing < 0 || $northing > 10_000_000) {
-            throw Refused::because('utm_metres', 'place', "$easting $northing", ['east' => $easting, 'north' => $northing]);
+            throw Refused::because('utm_metres', 'place', "$easting $northing", [
+                'east' => $easting,
+                'north' => $northing,
+            ]);
         }
 
         return new self($zone, $north, $easting, $northing);
@@ -40,7 +43,7 @@ final readonly class Utm
         [$n, $a] = self::constants();
         $phi = deg2rad($position->lat);
         $lambda = deg2rad($position->lon - self::meridian($zone));
-        $k = 2 * sqrt($n) / (1 + $n);
+        $k = (2 * sqrt($n)) / (1 + $n);
         $t = sinh(atanh(sin($phi)) - $k * atanh($k * sin($phi)));
         $xi = atan2($t, cos($lambda));
         $eta = atanh(sin($lambda) / sqrt(1 + $t * $t));
@@ -51,7 +54,12 @@ final readonly class Utm
         }
         $northing = self::SCALE * $a * $north;
 
-        return new self($zone, $position->lat >= 0, 500_000 + self::SCALE * $a * $east, $position->lat >= 0 ? $northing : $northing + 10_000_000);
+        return new self(
+            $zone,
+            $position->lat >= 0,
+            500_000 + self::SCALE * $a * $east,
+            $position->lat >= 0 ? $northing : $northing + 10_000_000,
+        );
     }
 
     /** @throws Refused */
@@ -93,24 +101,36 @@ final readonly class Utm
     {
         $n = Lambert::FLATTENING / (2 - Lambert::FLATTENING);
 
-        return [$n, Lambert::RADIUS / (1 + $n) * (1 + $n ** 2 / 4 + $n ** 4 / 64)];
+        return [$n, (Lambert::RADIUS / (1 + $n)) * (1 + $n ** 2 / 4 + $n ** 4 / 64)];
     }
 
     /** @return array<int, float> */
     private static function alpha(float $n): array
     {
-        return [1 => $n / 2 - 2 * $n ** 2 / 3 + 5 * $n ** 3 / 16, 2 => 13 * $n ** 2 / 48 - 3 * $n ** 3 / 5, 3 => 61 * $n ** 3 / 240];
+        return [
+            1 => $n / 2 - (2 * $n ** 2) / 3 + (5 * $n ** 3) / 16,
+            2 => (13 * $n ** 2) / 48 - (3 * $n ** 3) / 5,
+            3 => (61 * $n ** 3) / 240,
+        ];
     }
 
     /** @return array<int, float> */
     private static function beta(float $n): array
     {
-        return [1 => $n / 2 - 2 * $n ** 2 / 3 + 37 * $n ** 3 / 96, 2 => $n ** 2 / 48 + $n ** 3 / 15, 3 => 17 * $n ** 3 / 480];
+        return [
+            1 => $n / 2 - (2 * $n ** 2) / 3 + (37 * $n ** 3) / 96,
+            2 => $n ** 2 / 48 + $n ** 3 / 15,
+            3 => (17 * $n ** 3) / 480,
+        ];
     }
 
     /** @return array<int, float> */
     private static function delta(float $n): array
     {
-        return [1 => 2 * $n - 2 * $n ** 2 / 3 - 2 * $n ** 3, 2 => 7 * $n ** 2 / 3 - 8 * $n ** 3 / 5, 3 => 56 * $n ** 3 / 15];
+        return [
+            1 => 2 * $n - (2 * $n ** 2) / 3 - 2 * $n ** 3,
+            2 => (7 * $n ** 2) / 3 - (8 * $n ** 3) / 5,
+            3 => (56 * $n ** 3) / 15,
+        ];
     }
 }

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace PinYard\Geo;
 
-use PinYard\Design\GeometryKind;
-
 /**
  * Shapes as well-known binary (OGC 06-103r4, section 8.2), little-endian, as a database column keeps them:
  * MariaDB and MySQL put the number of the coordinate system before it in four bytes (0: none said).
@@ -22,8 +20,12 @@ final class Wkb
         $several = count($shape->begins) > 1;
         $body = match ($shape->kind) {
             GeometryKind::Point => pack('ee', ...$shape->parts[0][0]),
-            GeometryKind::Line => $several ? self::several(2, array_map(self::packed(...), $shape->parts)) : self::packed($shape->parts[0]),
-            GeometryKind::Area => $several ? self::several(3, array_map(self::rings(...), $shape->polygons())) : self::rings($shape->parts),
+            GeometryKind::Line => $several
+                ? self::several(2, array_map(self::packed(...), $shape->parts))
+                : self::packed($shape->parts[0]),
+            GeometryKind::Area => $several
+                ? self::several(3, array_map(self::rings(...), $shape->polygons()))
+                : self::rings($shape->parts),
         };
 
         return pack('VCV', 0, 1, ($several ? self::SEVERAL : self::TYPES)[$shape->kind->value]).$body;
@@ -32,7 +34,8 @@ final class Wkb
     /** @param  list<string>  $bodies */
     private static function several(int $type, array $bodies): string
     {
-        return pack('V', count($bodies)).implode('', array_map(static fn (string $body): string => pack('CV', 1, $type).$body, $bodies));
+        return pack('V', count($bodies)).
+            implode('', array_map(static fn (string $body): string => pack('CV', 1, $type).$body, $bodies));
     }
 
     /** @param  list<list<array{float, float}>>  $rings */
@@ -62,7 +65,11 @@ final class Wkb
     public static function geoJson(?string $bytes, GeometryKind $wanted, int $decimals = 7): ?array
     {
         $type = $bytes === null || strlen($bytes) < 25 ? 0 : self::number($bytes, 5);
-        if ($bytes === null || $type !== self::TYPES[$wanted->value] && ($type !== self::SEVERAL[$wanted->value] || $wanted === GeometryKind::Point)) {
+        if (
+            $bytes === null ||
+            ($type !== self::TYPES[$wanted->value] &&
+                ($type !== self::SEVERAL[$wanted->value] || $wanted === GeometryKind::Point))
+        ) {
             return null;
         }
         if ($wanted === GeometryKind::Point) {
@@ -70,26 +77,41 @@ final class Wkb
         }
         $at = 9;
         if ($type === self::TYPES[$wanted->value]) {
-            return ['type' => $wanted->geoJson(), 'coordinates' => $wanted === GeometryKind::Line ? self::lineAt($bytes, $at, $decimals) : self::ringsAt($bytes, $at, $decimals)];
+            return [
+                'type' => $wanted->geoJson(),
+                'coordinates' => $wanted === GeometryKind::Line
+                        ? self::lineAt($bytes, $at, $decimals)
+                        : self::ringsAt($bytes, $at, $decimals),
+            ];
         }
         $parts = [];
         $count = self::number($bytes, $at);
         for ($i = 0, $at += 4; $i < $count; $i++) {
             // Each part names its byte order and type once more.
             $at += 5;
-            $parts[] = $wanted === GeometryKind::Line ? self::lineAt($bytes, $at, $decimals) : self::ringsAt($bytes, $at, $decimals);
+            $parts[] =
+                $wanted === GeometryKind::Line
+                    ? self::lineAt($bytes, $at, $decimals)
+                    : self::ringsAt($bytes, $at, $decimals);
         }
 
         return ['type' => 'Multi'.$wanted->geoJson(), 'coordinates' => $parts];
     }
 
-    /** @return list<list<array{float, float}>> all rings of an area, whatever part they belong to: enough to tell what lies in it */
+    /**
+     * @return list<list<array{float, float}>> all rings of an area, whatever part they belong to: enough to tell what
+     *     lies in it
+     */
     public static function allRings(?string $bytes): array
     {
         $geometry = self::geoJson($bytes, GeometryKind::Area, 15);
 
         /** @var list<list<array{float, float}>> */
-        return $geometry === null ? [] : ($geometry['type'] === 'Polygon' ? $geometry['coordinates'] : array_merge(...array_filter($geometry['coordinates'], is_array(...))));
+        return $geometry === null
+            ? []
+            : ($geometry['type'] === 'Polygon'
+                ? $geometry['coordinates']
+                : array_merge(...array_filter($geometry['coordinates'], is_array(...))));
     }
 
     /**
@@ -155,9 +177,11 @@ final class Wkb
     /** @return list<array{float, float}> */
     private static function places(string $bytes, int $at, int $count): array
     {
-        $numbers = unpack('e'.(2 * $count), $bytes, $at);
+        $numbers = unpack('e'. 2 * $count, $bytes, $at);
         $places = [];
-        foreach (array_chunk(is_array($numbers) ? array_values(array_filter($numbers, is_float(...))) : [], 2) as $pair) {
+        foreach (
+            array_chunk(is_array($numbers) ? array_values(array_filter($numbers, is_float(...))) : [], 2) as $pair
+        ) {
             $places[] = [$pair[0], $pair[1] ?? 0.0];
         }
 

@@ -7,9 +7,9 @@ namespace PinYard\Geo;
 /**
  * The Z-order number of a place: the bits of its Web Mercator x and y, interleaved (Morton 1966).
  *
- * 31 bits each, so that the number stays positive in PHP's and MariaDB's signed 64-bit integers;
- * one step is about 19 mm at the equator. Latitudes beyond the Mercator square are clamped to its edge:
- * the number is for finding rows, the row's own longitude and latitude decide.
+ * 31 bits each, so that the number stays positive in PHP's and MariaDB's signed 64-bit integers; one step is about 19
+ * mm at the equator. Latitudes beyond the Mercator square are clamped to its edge: the number is for finding rows, the
+ * row's own longitude and latitude decide.
  */
 final class ZOrder
 {
@@ -26,8 +26,8 @@ final class ZOrder
     }
 
     /**
-     * Ranges of Z-order numbers that together cover the box, none overlapping, in order.
-     * Fewer ranges cover more than the box, so rows found through them still need the box test.
+     * Ranges of Z-order numbers that together cover the box, none overlapping, in order. Fewer ranges cover more than
+     * the box, so rows found through them still need the box test.
      *
      * @return list<array{int, int}> first and last number of each range, both included
      */
@@ -35,7 +35,16 @@ final class ZOrder
     {
         $ranges = [];
         foreach ($box->parts() as $part) {
-            array_push($ranges, ...self::cover(self::x($part->west), self::y($part->north), self::x($part->east), self::y($part->south), $most));
+            array_push(
+                $ranges,
+                ...self::cover(
+                    self::x($part->west),
+                    self::y($part->north),
+                    self::x($part->east),
+                    self::y($part->south),
+                    $most,
+                ),
+            );
         }
         sort($ranges);
 
@@ -61,21 +70,21 @@ final class ZOrder
     public static function bounds(int $x, int $y, int $bits): array
     {
         $side = 1 << $bits;
-        $lat = static fn (int $y): float => rad2deg(atan(sinh(M_PI * (1 - 2 * $y / self::SIZE))));
+        $lat = static fn (int $y): float => rad2deg(atan(sinh(M_PI * (1 - (2 * $y) / self::SIZE))));
 
-        return [$x / self::SIZE * 360 - 180, $lat($y + $side), ($x + $side) / self::SIZE * 360 - 180, $lat($y)];
+        return [($x / self::SIZE) * 360 - 180, $lat($y + $side), (($x + $side) / self::SIZE) * 360 - 180, $lat($y)];
     }
 
     private static function x(float $lon): int
     {
-        return self::clamp((int) floor(($lon + 180.0) / 360.0 * self::SIZE));
+        return self::clamp((int) floor((($lon + 180.0) / 360.0) * self::SIZE));
     }
 
     private static function y(float $lat): int
     {
         $lat = max(-self::EDGE, min(self::EDGE, $lat));
 
-        return self::clamp((int) floor((1.0 - asinh(tan(deg2rad($lat))) / M_PI) / 2.0 * self::SIZE));
+        return self::clamp((int) floor(((1.0 - asinh(tan(deg2rad($lat))) / M_PI) / 2.0) * self::SIZE));
     }
 
     private static function clamp(int $v): int
@@ -88,7 +97,9 @@ final class ZOrder
         return self::spread($x) | (self::spread($y) << 1);
     }
 
-    /** Puts a zero between every two bits (the "magic numbers" of Bit Twiddling Hacks, widened to 32 bits; from memory). */
+    /**
+     * Puts a zero between every two bits (the "magic numbers" of Bit Twiddling Hacks, widened to 32 bits; from memory).
+     */
     private static function spread(int $v): int
     {
         $v = ($v | ($v << 16)) & 0x0000FFFF0000FFFF;
@@ -113,7 +124,7 @@ final class ZOrder
         for ($i = 0; $i < count($open) && count($open) - $i + count($done) + 3 <= $most; $i++) {
             [$x, $y, $bits] = $open[$i];
             $side = 1 << $bits;
-            if ($x >= $x1 && $y >= $y1 && $x + $side - 1 <= $x2 && $y + $side - 1 <= $y2 || $bits === 0) {
+            if (($x >= $x1 && $y >= $y1 && $x + $side - 1 <= $x2 && $y + $side - 1 <= $y2) || $bits === 0) {
                 $done[] = $open[$i];
 
                 continue;
@@ -126,11 +137,14 @@ final class ZOrder
             }
         }
 
-        return array_map(static function (array $cell): array {
-            $first = self::interleave($cell[0], $cell[1]);
+        return array_map(
+            static function (array $cell): array {
+                $first = self::interleave($cell[0], $cell[1]);
 
-            return [$first, $first + (1 << (2 * $cell[2])) - 1];
-        }, [...$done, ...array_slice($open, $i)]);
+                return [$first, $first + (1 << (2 * $cell[2])) - 1];
+            },
+            [...$done, ...array_slice($open, $i)],
+        );
     }
 
     /**

@@ -9,7 +9,9 @@ use PinYard\Geo\Box;
 use PinYard\Problem;
 use PinYard\Refused;
 
-/** One planned piece of field work: who goes, where, on which days, for which layers, with what target and what to pack. */
+/**
+ * One planned piece of field work: who goes, where, on which days, for which layers, with what target and what to pack.
+ */
 final readonly class Outing
 {
     private const MOST_DAYS = 400;
@@ -57,7 +59,10 @@ final readonly class Outing
         }
         foreach (['title' => [$title, 120], 'note' => [$note, 2000]] as $part => [$text, $most]) {
             if (mb_strlen($text) > $most) {
-                $problems[] = new Problem('too_long', $part, mb_substr($text, 0, 40).'…', ['length' => mb_strlen($text), 'most' => $most]);
+                $problems[] = new Problem('too_long', $part, mb_substr($text, 0, 40).'…', [
+                    'length' => mb_strlen($text),
+                    'most' => $most,
+                ]);
             }
         }
         $crew = $in['crew'] ?? null;
@@ -67,16 +72,26 @@ final readonly class Outing
         }
         [$from, $to] = [Moment::date($in['from'] ?? null), Moment::date($in['to'] ?? null)];
         if ($from === null || $to === null) {
-            $problems[] = new Problem('outing_days', $from === null ? 'from' : 'to', is_scalar($in[$from === null ? 'from' : 'to'] ?? null) ? $in[$from === null ? 'from' : 'to'] : null);
+            $problems[] = new Problem(
+                'outing_days',
+                $from === null ? 'from' : 'to',
+                is_scalar($in[$from === null ? 'from' : 'to'] ?? null) ? $in[$from === null ? 'from' : 'to'] : null,
+            );
         } elseif ($from > $to) {
             $problems[] = new Problem('outing_backwards', 'to', $to, ['from' => $from, 'to' => $to]);
         } elseif (self::days($from, $to) > self::MOST_DAYS) {
-            $problems[] = new Problem('outing_long', 'to', $to, ['days' => self::days($from, $to), 'most' => self::MOST_DAYS]);
+            $problems[] = new Problem('outing_long', 'to', $to, [
+                'days' => self::days($from, $to),
+                'most' => self::MOST_DAYS,
+            ]);
         }
         $area = null;
         if (isset($in['area'])) {
             try {
-                $area = is_array($in['area']) && count($in['area']) === 4 ? Box::of(...array_values($in['area'])) : throw Refused::because('box_no_numbers', 'area');
+                $area =
+                    is_array($in['area']) && count($in['area']) === 4
+                        ? Box::of(...array_values($in['area']))
+                        : throw Refused::because('box_no_numbers', 'area');
             } catch (Refused $e) {
                 array_push($problems, ...$e->problems);
             }
@@ -87,7 +102,18 @@ final readonly class Outing
             throw Refused::for($problems === [] ? [new Problem('outing_days', 'from')] : $problems);
         }
 
-        return new self($title, $note, is_int($crew) ? $crew : null, $from, $to, $area, $chosen, $target, $count, $list);
+        return new self(
+            $title,
+            $note,
+            is_int($crew) ? $crew : null,
+            $from,
+            $to,
+            $area,
+            $chosen,
+            $target,
+            $count,
+            $list,
+        );
     }
 
     /** The share of the target that should be reached by the end of a day: evenly over the days of the outing. */
@@ -161,13 +187,20 @@ final readonly class Outing
         $things = [];
         foreach ($list as $i => $thing) {
             if (! is_string($thing) || mb_strlen($thing) > 120) {
-                $problems[] = new Problem('outing_thing', "checklist/$i", is_scalar($thing) ? mb_substr((string) $thing, 0, 40) : null);
+                $problems[] = new Problem(
+                    'outing_thing',
+                    "checklist/$i",
+                    is_scalar($thing) ? mb_substr((string) $thing, 0, 40) : null,
+                );
             } elseif (trim($thing) !== '' && ! in_array(trim($thing), $things, true)) {
                 $things[] = trim($thing);
             }
         }
         if (count($things) > self::MOST_THINGS) {
-            $problems[] = new Problem('too_many', 'checklist', count($things), ['count' => count($things), 'most' => self::MOST_THINGS]);
+            $problems[] = new Problem('too_many', 'checklist', count($things), [
+                'count' => count($things),
+                'most' => self::MOST_THINGS,
+            ]);
         }
 
         return $things;

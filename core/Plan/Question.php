@@ -13,11 +13,17 @@ final readonly class Question
     public const MOST = 100;
 
     /**
+     * @param  string  $id  its own, by which it is known again when the list is changed by two
      * @param  list<array{layer: int, key: string}>  $fields
      * @param  array{board: int, tile: string}|null  $tile
      */
-    private function __construct(public string $text, public string $note, public array $fields, public ?array $tile)
-    {
+    private function __construct(
+        public string $id,
+        public string $text,
+        public string $note,
+        public array $fields,
+        public ?array $tile,
+    ) {
     }
 
     /**
@@ -49,6 +55,9 @@ final readonly class Question
         if ($problems !== []) {
             throw Refused::for($problems);
         }
+        if (count(array_unique(array_map(static fn (self $q): string => $q->id, $questions))) !== count($questions)) {
+            throw Refused::because('question_doubled', 'questions');
+        }
 
         return $questions;
     }
@@ -67,7 +76,10 @@ final readonly class Question
         $note = is_string($in['note'] ?? null) ? trim($in['note']) : '';
         foreach (['text' => [$text, 200], 'note' => [$note, 500]] as $part => [$value, $most]) {
             if (mb_strlen($value) > $most) {
-                $problems[] = new Problem('too_long', "$at/$part", mb_substr($value, 0, 40).'…', ['length' => mb_strlen($value), 'most' => $most]);
+                $problems[] = new Problem('too_long', "$at/$part", mb_substr($value, 0, 40).'…', [
+                    'length' => mb_strlen($value),
+                    'most' => $most,
+                ]);
             }
         }
         if ($text === '') {
@@ -77,14 +89,18 @@ final readonly class Question
         foreach (is_array($in['fields'] ?? null) ? $in['fields'] : [] as $field) {
             [$layer, $key] = is_array($field) ? [$field['layer'] ?? null, $field['key'] ?? null] : [null, null];
             if (! is_int($layer) || ! is_string($key) || ! in_array($key, $fields[$layer] ?? [], true)) {
-                $problems[] = new Problem('question_field', "$at/fields", is_string($key) ? $key : null, ['key' => is_string($key) ? $key : '']);
+                $problems[] = new Problem('question_field', "$at/fields", is_string($key) ? $key : null, [
+                    'key' => is_string($key) ? $key : '',
+                ]);
             } elseif (! in_array(['layer' => $layer, 'key' => $key], $tied, true)) {
                 $tied[] = ['layer' => $layer, 'key' => $key];
             }
         }
         $tile = null;
         if (isset($in['tile'])) {
-            [$board, $id] = is_array($in['tile']) ? [$in['tile']['board'] ?? null, $in['tile']['tile'] ?? null] : [null, null];
+            [$board, $id] = is_array($in['tile'])
+                ? [$in['tile']['board'] ?? null, $in['tile']['tile'] ?? null]
+                : [null, null];
             if (! is_int($board) || ! is_string($id) || ! in_array($id, $tiles[$board] ?? [], true)) {
                 $problems[] = new Problem('question_tile', "$at/tile");
             } else {
@@ -95,7 +111,10 @@ final readonly class Question
             throw Refused::for($problems);
         }
 
-        return new self($text, $note, $tied, $tile);
+        $id = $in['id'] ?? null;
+        $own = is_string($id) && preg_match('/^[A-Za-z0-9_-]{1,40}$/D', $id) === 1 ? $id : bin2hex(random_bytes(8));
+
+        return new self($own, $text, $note, $tied, $tile);
     }
 
     /** @return 'open'|'no_tile'|'answered' */

@@ -9,8 +9,8 @@ use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
 
 /**
- * What is still missing before crews go out. These are the settings that are forgotten most:
- * rights, photos, people, area, a map, a trial.
+ * What is still missing before crews go out. These are the settings that are forgotten most: rights, photos, people,
+ * area, a map, a trial.
  */
 final class ReadyCheck
 {
@@ -35,7 +35,13 @@ final class ReadyCheck
             $lines[] = new ReadyLine('fields', $design->valueFields() !== [], 'layer', $facts->id, $title);
             $lines[] = new ReadyLine('rights', self::letsWork($design), 'rights', $facts->id, $title);
             if (self::asksForPicture($design)) {
-                $lines[] = new ReadyLine('photos', $design->photos->allowed || $design->slots !== [], 'photos', $facts->id, $title);
+                $lines[] = new ReadyLine(
+                    'photos',
+                    $design->photos->allowed || $design->slots !== [],
+                    'photos',
+                    $facts->id,
+                    $title,
+                );
             }
             // A visit is tried and seen with the record that it belongs to.
             if ($design->visitsOf === null) {
@@ -47,7 +53,10 @@ final class ReadyCheck
         // An area as wide as a continent opens every phone far from where the work is.
         $lines[] = new ReadyLine('area', $area->east - $area->west < 20 && $area->north - $area->south < 20, 'area');
         $mb = (int) ceil($packBytes / 1_048_576);
-        $lines[] = new ReadyLine('pack', $mb <= self::PACK_MOST_MB, 'pack', null, ['mb' => $mb, 'most' => self::PACK_MOST_MB]);
+        $lines[] = new ReadyLine('pack', $mb <= self::PACK_MOST_MB, 'pack', null, [
+            'mb' => $mb,
+            'most' => self::PACK_MOST_MB,
+        ]);
         if ($questions !== []) {
             $open = count(array_filter($questions, static fn (string $state): bool => $state === 'open'));
             $lines[] = new ReadyLine('questions', $open === 0, 'questions', null, ['count' => $open]);

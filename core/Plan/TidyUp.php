@@ -7,7 +7,10 @@ namespace PinYard\Plan;
 use PinYard\Problem;
 use PinYard\Refused;
 
-/** One thing to do to several things at once: put on a shelf, tag, give a purpose, star, copy, hand over, throw away, bring back. */
+/**
+ * One thing to do to several things at once: put on a shelf, tag, give a purpose, star, copy, hand over, throw away,
+ * bring back.
+ */
 final readonly class TidyUp
 {
     /** Purposes that every programme has; it may add its own. */
@@ -17,7 +20,19 @@ final readonly class TidyUp
 
     private const MOST_THINGS = 500;
 
-    private const ACTIONS = ['shelf', 'tag', 'untag', 'purpose', 'unpurpose', 'star', 'unstar', 'copy', 'hand_over', 'bin', 'restore'];
+    private const ACTIONS = [
+        'shelf',
+        'tag',
+        'untag',
+        'purpose',
+        'unpurpose',
+        'star',
+        'unstar',
+        'copy',
+        'hand_over',
+        'bin',
+        'restore',
+    ];
 
     /**
      * @param  'shelf'|'tag'|'untag'|'purpose'|'unpurpose'|'star'|'unstar'|'copy'|'hand_over'|'bin'|'restore'  $action
@@ -36,14 +51,19 @@ final readonly class TidyUp
         }
         $action = $in['action'] ?? null;
         if (! is_string($action) || ! in_array($action, self::ACTIONS, true)) {
-            throw Refused::because('tidy_action', 'action', is_scalar($action) ? $action : null, ['known' => implode(', ', self::ACTIONS)]);
+            throw Refused::because('tidy_action', 'action', is_scalar($action) ? $action : null, [
+                'known' => implode(', ', self::ACTIONS),
+            ]);
         }
         $list = $in['things'] ?? null;
         if (! is_array($list) || ! array_is_list($list) || $list === []) {
             throw Refused::because('tidy_nothing', 'things');
         }
         if (count($list) > self::MOST_THINGS) {
-            throw Refused::because('too_many', 'things', count($list), ['count' => count($list), 'most' => self::MOST_THINGS]);
+            throw Refused::because('too_many', 'things', count($list), [
+                'count' => count($list),
+                'most' => self::MOST_THINGS,
+            ]);
         }
         $things = [];
         $problems = [];
@@ -57,7 +77,7 @@ final readonly class TidyUp
         }
         $with = $in['with'] ?? null;
         $number = $action === 'shelf' || $action === 'hand_over';
-        if ($number && $with !== null && ! is_int($with) || $action === 'hand_over' && $with === null) {
+        if (($number && $with !== null && ! is_int($with)) || ($action === 'hand_over' && $with === null)) {
             $problems[] = new Problem($action === 'shelf' ? 'shelf_unknown' : 'owner_unknown', 'with');
         }
         if (in_array($action, ['tag', 'untag', 'purpose', 'unpurpose'], true)) {
@@ -81,7 +101,12 @@ final readonly class TidyUp
      */
     public function words(array $words): array
     {
-        $others = array_values(array_filter($words, fn (string $word): bool => mb_strtolower($word) !== mb_strtolower((string) $this->with)));
+        $others = array_values(
+            array_filter(
+                $words,
+                fn (string $word): bool => mb_strtolower($word) !== mb_strtolower((string) $this->with),
+            ),
+        );
 
         return $this->action === 'tag' || $this->action === 'purpose' ? [...$others, (string) $this->with] : $others;
     }

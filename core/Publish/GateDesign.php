@@ -17,8 +17,12 @@ final readonly class GateDesign
     public const COLOUR = '#0F5C53';
 
     /** @param  list<array{kind: 'map'|'board', id: int}>  $hung in the order of the gallery */
-    private function __construct(public string $title, public string $about, public Colour $colour, public array $hung)
-    {
+    private function __construct(
+        public string $title,
+        public string $about,
+        public Colour $colour,
+        public array $hung,
+    ) {
     }
 
     /**
@@ -52,9 +56,13 @@ final readonly class GateDesign
         }
         $hung = [];
         foreach (is_array($in['hung'] ?? null) ? array_values($in['hung']) : [] as $i => $thing) {
-            $kind = is_array($thing) ? ($thing['kind'] ?? null) : null;
-            $id = is_array($thing) ? ($thing['id'] ?? null) : null;
-            if (($kind !== 'map' && $kind !== 'board') || ! is_int($id) || ! in_array($id, $kind === 'map' ? $maps : $boards, true)) {
+            $kind = is_array($thing) ? $thing['kind'] ?? null : null;
+            $id = is_array($thing) ? $thing['id'] ?? null : null;
+            if (
+                ($kind !== 'map' && $kind !== 'board') ||
+                ! is_int($id) ||
+                ! in_array($id, $kind === 'map' ? $maps : $boards, true)
+            ) {
                 $problems[] = new Problem('gate_thing', "hung/$i", null, ['n' => $i + 1]);
 
                 continue;
@@ -72,6 +80,11 @@ final readonly class GateDesign
     /** @return array{title: string, about: string, colour: string, hung: list<array{kind: 'map'|'board', id: int}>} */
     public function toArray(): array
     {
-        return ['title' => $this->title, 'about' => $this->about, 'colour' => $this->colour->hex, 'hung' => $this->hung];
+        return [
+            'title' => $this->title,
+            'about' => $this->about,
+            'colour' => $this->colour->hex,
+            'hung' => $this->hung,
+        ];
     }
 }

@@ -12,7 +12,8 @@ final readonly class Merge
 {
     /**
      * @param  array<string, mixed>  $values  the record as it is afterwards
-     * @param  list<string>  $clashes  keys that both sides changed, each to something else; these keep the present value
+     * @param  list<string>  $clashes  keys that both sides changed, each to something else; these keep the present
+     *     value
      * @param  bool  $others  whether others had changed anything since the base
      */
     private function __construct(public array $values, public array $clashes, public bool $others)

@@ -7,6 +7,7 @@ namespace PinYard\Record;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Design\ValueRule;
 use PinYard\Formula\Moment;
 use PinYard\Formula\Surroundings;
 use PinYard\Formula\Type;
@@ -15,13 +16,14 @@ use PinYard\Problem;
 /**
  * Decides whether the values of one record are acceptable to a design, and works out what is calculated.
  *
- * Fields are gone through in the order in which they depend on each other: one whose condition does not hold has no value;
- * then the others are judged. The phone does the same in shared/form/rules.ts.
+ * Fields are gone through in the order in which they depend on each other: one whose condition does not hold has no
+ * value; then the others are judged. The phone does the same in shared/form/rules.ts.
  */
 final readonly class ValueCheck
 {
     /**
-     * @param  array<string, string|int|float|bool|list<string>|null>  $values  one entry for each field that carries a value, null where there is none
+     * @param  array<string, string|int|float|bool|list<string>|null>  $values  one entry for each field that carries a
+     *     value, null where there is none
      * @param  list<Problem>  $problems
      * @param  list<Problem>  $asks  values outside limits that ask: acceptable, but unusual
      */
@@ -46,7 +48,9 @@ final readonly class ValueCheck
         foreach (array_keys($values) as $key) {
             $known = $design->field((string) $key);
             if ($known === null || ! $known->hasValue()) {
-                $problems[] = new Problem('field_unknown', (string) $key, OneValue::shown($values[$key]), ['key' => (string) $key]);
+                $problems[] = new Problem('field_unknown', (string) $key, ValueRule::shown($values[$key]), [
+                    'key' => (string) $key,
+                ]);
             }
         }
         $working = $in->anew($design->rules->labels);
@@ -64,14 +68,23 @@ final readonly class ValueCheck
             } elseif ($field->kind === FieldKind::Calculated) {
                 $value = $design->rules->formulas[$key]->value($working);
                 // What no column could hold is no value.
-                $value = $design->rules->formulas[$key]->type === Type::Number && is_float($value) && abs($value) > Field::DECIMAL_MOST ? null : $value;
+                $value =
+                    $design->rules->formulas[$key]->type === Type::Number &&
+                    is_float($value) &&
+                    abs($value) > Field::DECIMAL_MOST
+                        ? null
+                        : $value;
             } else {
                 $given = $values[$key] ?? null;
-                if (! OneValue::isMissing($field, $given)) {
-                    $problem = OneValue::problem($field, $given);
-                    $value = $problem === null ? OneValue::clean($field, $given) : null;
-                    if ($problem === null && $field->readOnly && $value !== ($was[$key] ?? self::defaultOf($field->default, $today, $now))) {
-                        $problem = OneValue::off('read_only', $field, $given);
+                if (! ValueRule::isMissing($field, $given)) {
+                    $problem = ValueRule::problem($field, $given);
+                    $value = $problem === null ? ValueRule::clean($field, $given) : null;
+                    if (
+                        $problem === null &&
+                        $field->readOnly &&
+                        $value !== ($was[$key] ?? self::defaultOf($field->default, $today, $now))
+                    ) {
+                        $problem = ValueRule::off('read_only', $field, $given);
                     }
                     if ($problem !== null) {
                         $wrong[$key] = $problem;
@@ -93,14 +106,18 @@ final readonly class ValueCheck
 
                 continue;
             }
-            if ($ordered[$key] === null && ($field->required || isset($design->rules->require[$key]) && $design->rules->require[$key]->value($working) === true)) {
-                $problems[] = OneValue::off('required', $field, $values[$key] ?? null);
+            if (
+                $ordered[$key] === null &&
+                ($field->required ||
+                    (isset($design->rules->require[$key]) && $design->rules->require[$key]->value($working) === true))
+            ) {
+                $problems[] = ValueRule::off('required', $field, $values[$key] ?? null);
 
                 continue;
             }
-            $outside = OneValue::outside($field, $ordered[$key], $today, $now);
+            $outside = ValueRule::outside($field, $ordered[$key], $today, $now);
             if ($outside !== null) {
-                $field->asks ? $asks[] = $outside : $problems[] = $outside;
+                $field->asks ? ($asks[] = $outside) : ($problems[] = $outside);
             }
         }
 

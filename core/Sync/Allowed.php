@@ -11,8 +11,12 @@ final readonly class Allowed
      * @param  'all'|'own'|'none'  $change
      * @param  'all'|'own'|'none'  $delete
      */
-    public function __construct(public bool $add = false, public bool $seeAll = false, public string $change = 'none', public string $delete = 'none')
-    {
+    public function __construct(
+        public bool $add = false,
+        public bool $seeAll = false,
+        public string $change = 'none',
+        public string $delete = 'none',
+    ) {
     }
 
     public static function everything(): self
@@ -28,11 +32,11 @@ final readonly class Allowed
         }
         $whose = $kind === Kind::Delete || $kind === Kind::Restore ? $this->delete : $this->change;
 
-        return $this->sees($mine) && ($whose === 'all' || $whose === 'own' && $mine);
+        return $this->sees($mine) && ($whose === 'all' || ($whose === 'own' && $mine));
     }
 
     public function sees(bool $mine): bool
     {
-        return $this->seeAll || $mine && ($this->add || $this->change !== 'none' || $this->delete !== 'none');
+        return $this->seeAll || ($mine && ($this->add || $this->change !== 'none' || $this->delete !== 'none'));
     }
 }

@@ -6,21 +6,22 @@ namespace PinYard\Sync;
 
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
-use PinYard\Design\GeometryKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Design\ValueRule;
 use PinYard\Formula\Moment;
+use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Shape;
 use PinYard\Problem;
-use PinYard\Record\OneValue;
 use PinYard\Record\ValueCheck;
 use PinYard\Refused;
 
 /**
- * Decides what becomes of a change to a record that is there: its values one by one, its place, its files, its deletion.
+ * Decides what becomes of a change to a record that is there: its values one by one, its place, its files, its
+ * deletion.
  *
- * A value that others changed to something else meanwhile stays as they made it, and what came is kept beside it for a person
- * to decide; both sides changing to the same thing is no clash. Nobody's work vanishes: a change wins back a deleted record,
- * and a record that others have changed is not deleted.
+ * A value that others changed to something else meanwhile stays as they made it, and what came is kept beside it for a
+ * person to decide; both sides changing to the same thing is no clash. Nobody's work vanishes: a change wins back a
+ * deleted record, and a record that others have changed is not deleted.
  */
 final readonly class ChangeDecider
 {
@@ -37,12 +38,18 @@ final readonly class ChangeDecider
         $held = [];
         if (! $this->rules->now->may($op->kind, $state->mine)) {
             if (! $this->rules->wasAllowed($op, $state->mine)) {
-                return Decision::refused($op, [$this->rules->now->sees($state->mine) ? new Problem('change_not_allowed', 'record', $op->record->text) : new Problem('record_unknown', 'record', $op->record->text)]);
+                return Decision::refused($op, [
+                    $this->rules->now->sees($state->mine)
+                        ? new Problem('change_not_allowed', 'record', $op->record->text)
+                        : new Problem('record_unknown', 'record', $op->record->text),
+                ]);
             }
             $held[] = new Problem('held_rights', 'record');
         }
         if ($op->base > $state->version) {
-            return Decision::refused($op, [new Problem('base_future', 'base', $op->base, ['base' => $op->base, 'version' => $state->version])]);
+            return Decision::refused($op, [
+                new Problem('base_future', 'base', $op->base, ['base' => $op->base, 'version' => $state->version]),
+            ]);
         }
 
         return match ($op->kind) {
@@ -56,15 +63,32 @@ final readonly class ChangeDecider
     {
         return match (true) {
             $state->deleted => Decision::changed($op, $state, false, false),
-            $state->othersAt > $op->base => Decision::changed($op, $state, false, true, [new ClashedValue(ClashedValue::DELETED, false, false, true)]),
-            default => Decision::changed($op, $state->then($state->values, $state->shape, $state->altitude, true, $state->files), true, false),
+            // Somebody's visit that the deleter had not heard of is work on the record like a change.
+            $state->othersAt > $op->base || $state->visitedAt > $op->visitsKnown => Decision::changed(
+                $op,
+                $state,
+                false,
+                true,
+                [new ClashedValue(ClashedValue::DELETED, false, false, true)],
+            ),
+            default => Decision::changed(
+                $op,
+                $state->then($state->values, $state->shape, $state->altitude, true, $state->files),
+                true,
+                false,
+            ),
         };
     }
 
     private static function restored(Operation $op, RecordState $state): Decision
     {
         return $state->deleted
-            ? Decision::changed($op, $state->then($state->values, $state->shape, $state->altitude, false, $state->files), true, false)
+            ? Decision::changed(
+                $op,
+                $state->then($state->values, $state->shape, $state->altitude, false, $state->files),
+                true,
+                false,
+            )
             : Decision::changed($op, $state, false, false);
     }
 
@@ -80,13 +104,13 @@ final readonly class ChangeDecider
                 array_push($problems, ...$e->problems);
             }
             try {
-                $wasShape = $op->wasGeometry === null ? null : Shape::fromGeoJson($op->wasGeometry, $this->shown->geometry);
+                $wasShape =
+                    $op->wasGeometry === null ? null : Shape::fromGeoJson($op->wasGeometry, $this->shown->geometry);
             } catch (Refused) {
                 // What cannot be read is taken for not known.
             }
         }
-        $altitude = $op->hasAltitude ? $op->altitude : $state->altitude;
-        array_push($problems, ...BatchDecider::altitudeProblems($op->hasAltitude, $altitude, $this->shown));
+        array_push($problems, ...BatchDecider::altitudeProblems($op->hasAltitude, $op->altitude, $this->shown));
         $files = FileCheck::of($this->shown, $op->photos, $this->isTaken, $state->files);
         $alone = $files->problems === [] ? $files : FileCheck::of($this->shown, $op->photos, $this->isTaken, []);
         // Right by itself, but with what others have taken meanwhile it is too many.
@@ -124,7 +148,25 @@ final readonly class ChangeDecider
             if ($wasShape === null ? ! $others : self::samePlace($wasShape, $there)) {
                 $there = $shape;
             } else {
-                $clashes[] = new ClashedValue(ClashedValue::PLACE, $op->wasGeometry, $state->shape->toGeoJson(), $shape->toGeoJson());
+                $clashes[] = new ClashedValue(
+                    ClashedValue::PLACE,
+                    $op->wasGeometry,
+                    $state->shape->toGeoJson(),
+                    $shape->toGeoJson(),
+                );
+            }
+        }
+        $altitude = $state->altitude;
+        if ($op->hasAltitude && ! self::same($op->altitude, $altitude)) {
+            if ($op->wasAltitude === null ? ! $others : self::same($op->wasAltitude[0], $altitude)) {
+                $altitude = $op->altitude;
+            } elseif ($op->wasAltitude === null || ! self::same($op->altitude, $op->wasAltitude[0])) {
+                $clashes[] = new ClashedValue(
+                    ClashedValue::ALTITUDE,
+                    $op->wasAltitude[0] ?? null,
+                    $altitude,
+                    $op->altitude,
+                );
             }
         }
         if ($state->deleted) {
@@ -133,11 +175,18 @@ final readonly class ChangeDecider
         if ($held !== []) {
             return Decision::held($op, $held, $files->files, $state);
         }
-        $check = ValueCheck::against($today, self::known($merged, $today), $state->in->at($there, $altitude), $state->values);
+        $check = ValueCheck::against(
+            $today,
+            self::known($merged, $today),
+            $state->in->at($there, $altitude),
+            $state->values,
+        );
         $new = $this->newProblems($check->problems, $today, $state);
         if ($new !== []) {
             // Others, or a newer design, may be why it no longer fits; else it never did.
-            return $others || $op->design < $this->rules->current ? Decision::held($op, $new, $files->files, $state) : Decision::refused($op, $new);
+            return $others || $op->design < $this->rules->current
+                ? Decision::held($op, $new, $files->files, $state)
+                : Decision::refused($op, $new);
         }
         $after = [...$merged, ...$check->values];
         $counts = $state->files;
@@ -149,7 +198,14 @@ final readonly class ChangeDecider
             $writes = $writes || ! self::same($value, $state->values[$key] ?? null);
         }
 
-        return Decision::changed($op, $writes ? $state->then($after, $there, $altitude, false, $counts) : $state, $writes, $others, $clashes, $files->files);
+        return Decision::changed(
+            $op,
+            $writes ? $state->then($after, $there, $altitude, false, $counts) : $state,
+            $writes,
+            $others,
+            $clashes,
+            $files->files,
+        );
     }
 
     /**
@@ -164,14 +220,18 @@ final readonly class ChangeDecider
         foreach ($op->values as $key => $value) {
             $field = $this->shown->field((string) $key);
             if ($field === null || ! $field->hasValue()) {
-                $problems[] = new Problem('field_unknown', (string) $key, OneValue::shown($value), ['key' => (string) $key]);
+                $problems[] = new Problem('field_unknown', (string) $key, ValueRule::shown($value), [
+                    'key' => (string) $key,
+                ]);
             } elseif ($field->kind !== FieldKind::Calculated) {
-                $missing = OneValue::isMissing($field, $value);
-                $problem = $missing ? null : OneValue::problem($field, $value);
-                $values[$field->key] = $clean = $missing || $problem !== null ? null : OneValue::clean($field, $value);
-                $problem ??= $field->asks ? null : OneValue::outside($field, $clean, $today, Moment::of($op->capturedAt));
+                $missing = ValueRule::isMissing($field, $value);
+                $problem = $missing ? null : ValueRule::problem($field, $value);
+                $values[$field->key] = $clean = $missing || $problem !== null ? null : ValueRule::clean($field, $value);
+                $problem ??= $field->asks
+                    ? null
+                    : ValueRule::outside($field, $clean, $today, Moment::of($op->capturedAt));
                 if ($field->readOnly && ! self::same($clean, $state->values[$field->key] ?? null)) {
-                    $problem = OneValue::off('read_only', $field, $value);
+                    $problem = ValueRule::off('read_only', $field, $value);
                 }
                 if ($problem !== null) {
                     $problems[] = $problem;
@@ -182,14 +242,20 @@ final readonly class ChangeDecider
         return [$values, $problems];
     }
 
-    /** @return array<string, string|int|float|bool|list<string>|null> what the changed values replaced, as far as it can be read */
+    /**
+     * @return array<string, string|int|float|bool|list<string>|null> what the changed values replaced, as far as it can
+     *     be read
+     */
     private function was(Operation $op): array
     {
         $was = [];
         foreach ($op->was as $key => $value) {
             $field = $this->shown->field((string) $key);
             if ($field !== null && array_key_exists($key, $op->values)) {
-                $was[$field->key] = OneValue::isMissing($field, $value) || ! OneValue::isOfKind($field, $value) ? null : OneValue::clean($field, $value);
+                $was[$field->key] =
+                    ValueRule::isMissing($field, $value) || ! ValueRule::isOfKind($field, $value)
+                        ? null
+                        : ValueRule::clean($field, $value);
             }
         }
 
@@ -197,7 +263,8 @@ final readonly class ChangeDecider
     }
 
     /**
-     * Of what is wrong with the record, that which was not wrong before: nobody must answer for what an earlier design allowed.
+     * Of what is wrong with the record, that which was not wrong before: nobody must answer for what an earlier design
+     * allowed.
      *
      * @param  list<Problem>  $problems
      * @return list<Problem>
@@ -208,11 +275,23 @@ final readonly class ChangeDecider
             return [];
         }
         $before = [];
-        foreach (ValueCheck::against($today, self::known($state->values, $today), $state->in->at($state->shape, $state->altitude), $state->values)->problems as $p) {
+        foreach (
+            ValueCheck::against(
+                $today,
+                self::known($state->values, $today),
+                $state->in->at($state->shape, $state->altitude),
+                $state->values,
+            )->problems as $p
+        ) {
             $before["$p->field $p->code ".json_encode($p->value)] = true;
         }
 
-        return array_values(array_filter($problems, static fn (Problem $p): bool => ! isset($before["$p->field $p->code ".json_encode($p->value)])));
+        return array_values(
+            array_filter(
+                $problems,
+                static fn (Problem $p): bool => ! isset($before["$p->field $p->code ".json_encode($p->value)]),
+            ),
+        );
     }
 
     /**
@@ -221,7 +300,10 @@ final readonly class ChangeDecider
      */
     private static function known(array $values, LayerDesign $design): array
     {
-        return array_intersect_key($values, array_fill_keys(array_map(static fn (Field $f): string => $f->key, $design->valueFields()), true));
+        return array_intersect_key(
+            $values,
+            array_fill_keys(array_map(static fn (Field $f): string => $f->key, $design->valueFields()), true),
+        );
     }
 
     private static function same(mixed $a, mixed $b): bool
@@ -242,11 +324,16 @@ final readonly class ChangeDecider
     {
         $round = static fn (mixed $of): string => (string) json_encode(self::rounded($of));
 
-        return $a->kind === $b->kind && $round($a->toGeoJson()['coordinates']) === $round($b->toGeoJson()['coordinates']);
+        return $a->kind === $b->kind &&
+            $round($a->toGeoJson()['coordinates']) === $round($b->toGeoJson()['coordinates']);
     }
 
     private static function rounded(mixed $of): mixed
     {
-        return is_array($of) ? array_map(self::rounded(...), $of) : (is_int($of) || is_float($of) ? round((float) $of, 6) + 0.0 : $of);
+        return is_array($of)
+            ? array_map(self::rounded(...), $of)
+            : (is_int($of) || is_float($of)
+                ? round((float) $of, 6) + 0.0
+                : $of);
     }
 }

@@ -11,12 +11,14 @@ use PinYard\Problem;
 final readonly class Decision
 {
     /**
-     * @param  array<string, string|int|float|bool|list<string>|null>  $values  of a record that is added, by the design that its form showed
+     * @param  array<string, string|int|float|bool|list<string>|null>  $values  of a record that is added, by the design
+     *     that its form showed
      * @param  list<DeclaredFile>  $files
      * @param  list<Problem>  $problems
      * @param  RecordState|null  $after  a record that was there, as it is afterwards
      * @param  bool  $writes  whether that is a new version
      * @param  list<ClashedValue>  $clashes
+     * @param  bool  $revives  whether it is a visit to a record that was deleted meanwhile, which comes back with it
      */
     private function __construct(
         public Operation $operation,
@@ -28,6 +30,7 @@ final readonly class Decision
         public ?RecordState $after = null,
         public bool $writes = false,
         public array $clashes = [],
+        public bool $revives = false,
     ) {
     }
 
@@ -35,9 +38,22 @@ final readonly class Decision
      * @param  array<string, string|int|float|bool|list<string>|null>  $values
      * @param  list<DeclaredFile>  $files
      */
-    public static function applied(Operation $operation, array $values, Shape $shape, array $files): self
-    {
-        return new self($operation, Outcome::Applied, $values, $shape, $files);
+    public static function applied(
+        Operation $operation,
+        array $values,
+        Shape $shape,
+        array $files,
+        bool $revives = false,
+    ): self {
+        return new self(
+            $operation,
+            $revives ? Outcome::Clash : Outcome::Applied,
+            $values,
+            $shape,
+            $files,
+            clashes: $revives ? [new ClashedValue(ClashedValue::DELETED, false, true, false, 'mine')] : [],
+            revives: $revives,
+        );
     }
 
     /**
@@ -46,8 +62,14 @@ final readonly class Decision
      * @param  list<ClashedValue>  $clashes
      * @param  list<DeclaredFile>  $files  that join the record
      */
-    public static function changed(Operation $operation, RecordState $after, bool $writes, bool $others, array $clashes = [], array $files = []): self
-    {
+    public static function changed(
+        Operation $operation,
+        RecordState $after,
+        bool $writes,
+        bool $others,
+        array $clashes = [],
+        array $files = [],
+    ): self {
         $outcome = match (true) {
             $clashes !== [] => Outcome::Clash,
             $others => Outcome::Merged,
@@ -62,8 +84,12 @@ final readonly class Decision
      * @param  list<DeclaredFile>  $files
      * @param  RecordState|null  $state  of the record, where it is there
      */
-    public static function held(Operation $operation, array $problems, array $files = [], ?RecordState $state = null): self
-    {
+    public static function held(
+        Operation $operation,
+        array $problems,
+        array $files = [],
+        ?RecordState $state = null,
+    ): self {
         return new self($operation, Outcome::Held, files: $files, problems: $problems, after: $state);
     }
 

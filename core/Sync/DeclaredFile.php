@@ -43,16 +43,25 @@ final readonly class DeclaredFile
         $sha = $in['sha256'] ?? null;
         $problems = [];
         if ($type === null || $type->kind() !== $kind) {
-            $problems[] = new Problem($kind === FileKind::Photo ? 'photo_type' : 'file_type', 'photos', is_scalar($in['type'] ?? null) ? $in['type'] : null, [
-                'name' => $name, 'slot' => $slot->label ?? '', 'kind' => $kind->value,
-            ]);
+            $problems[] = new Problem(
+                $kind === FileKind::Photo ? 'photo_type' : 'file_type',
+                'photos',
+                is_scalar($in['type'] ?? null) ? $in['type'] : null,
+                [
+                    'name' => $name,
+                    'slot' => $slot->label ?? '',
+                    'kind' => $kind->value,
+                ],
+            );
         }
         $bytes = is_int($bytes) && $bytes > 0 ? $bytes : null;
         if ($bytes === null) {
             $problems[] = new Problem('photo_empty', 'photos', null, ['name' => $name]);
         } elseif ($bytes > $most) {
             $problems[] = new Problem('photo_too_large', 'photos', $bytes, [
-                'name' => $name, 'mb' => round($bytes / 1_048_576, 1), 'most' => round($most / 1_048_576, 1),
+                'name' => $name,
+                'mb' => round($bytes / 1_048_576, 1),
+                'most' => round($most / 1_048_576, 1),
             ]);
         }
         $sha = is_string($sha) && preg_match('/^[0-9a-f]{64}$/D', $sha) === 1 ? $sha : null;

@@ -22,14 +22,15 @@ final readonly class FileCheck
     /**
      * @param  list<mixed>  $declared
      * @param  callable(string): bool  $isTaken  whether an id belongs to another file already
-     * @param  array<string, int>|null  $there  files that the record has already, by slot ('' for photos at large); null for a new record
+     * @param  array<string, int>|null  $there  files that the record has already, by slot ('' for photos at large);
+     *     null for a new record
      */
     public static function of(LayerDesign $design, array $declared, callable $isTaken, ?array $there = null): self
     {
         $problems = [];
         $bySlot = ['' => []];
         foreach ($declared as $one) {
-            $slot = is_array($one) ? ($one['slot'] ?? '') : '';
+            $slot = is_array($one) ? $one['slot'] ?? '' : '';
             $bySlot[is_string($slot) ? $slot : ''][] = $one;
         }
         $photos = $design->photos;
@@ -40,14 +41,26 @@ final readonly class FileCheck
         if ($count > 0 && ! $photos->allowed) {
             $problems[] = new Problem('photos_not_allowed', 'photos', $count);
             $bySlot[''] = [];
-        } elseif ($count > 0 && $count + $had('') > $photos->most || $photos->allowed && $few($count, $photos->least)) {
-            $problems[] = new Problem('photos_count', 'photos', $count, ['count' => $count + $had(''), 'least' => $photos->least, 'most' => $photos->most]);
+        } elseif (
+            ($count > 0 && $count + $had('') > $photos->most) ||
+            ($photos->allowed && $few($count, $photos->least))
+        ) {
+            $problems[] = new Problem('photos_count', 'photos', $count, [
+                'count' => $count + $had(''),
+                'least' => $photos->least,
+                'most' => $photos->most,
+            ]);
             $bySlot[''] = [];
         }
         foreach ($design->slots as $slot) {
             $count = count($bySlot[$slot->key] ?? []);
-            if ($few($count, $slot->least) || $count > 0 && $count + $had($slot->key) > $slot->most) {
-                $problems[] = new Problem('slot_count', 'photos', $count, ['slot' => $slot->label, 'count' => $count + $had($slot->key), 'least' => $slot->least, 'most' => $slot->most]);
+            if ($few($count, $slot->least) || ($count > 0 && $count + $had($slot->key) > $slot->most)) {
+                $problems[] = new Problem('slot_count', 'photos', $count, [
+                    'slot' => $slot->label,
+                    'count' => $count + $had($slot->key),
+                    'least' => $slot->least,
+                    'most' => $slot->most,
+                ]);
                 $bySlot[$slot->key] = [];
             }
         }
@@ -55,7 +68,10 @@ final readonly class FileCheck
         foreach ($bySlot as $key => $list) {
             $slot = $key === '' ? null : $design->slot((string) $key);
             if ($key !== '' && $slot === null) {
-                $problems[] = new Problem('slot_unknown', 'photos', $key, ['slot' => $key, 'known' => implode(', ', array_map(static fn ($s): string => $s->key, $design->slots))]);
+                $problems[] = new Problem('slot_unknown', 'photos', $key, [
+                    'slot' => $key,
+                    'known' => implode(', ', array_map(static fn ($s): string => $s->key, $design->slots)),
+                ]);
 
                 continue;
             }

@@ -27,7 +27,11 @@ final readonly class Fix
     public static function read(mixed $in): self
     {
         $in = is_array($in) ? $in : [];
-        $number = static fn (mixed $v, float $low, float $high): ?float => (is_int($v) || is_float($v)) && $v >= $low && $v < $high ? (float) $v : null;
+        $number = static fn (mixed $v, float $low, float $high): ?float => (is_int($v) || is_float($v)) &&
+        $v >= $low &&
+        $v < $high
+            ? (float) $v
+            : null;
         $satellites = $number($in['satellites'] ?? null, 0, 1_000);
         $type = $in['type'] ?? null;
 
@@ -42,7 +46,10 @@ final readonly class Fix
 
     private static function instant(mixed $text): ?string
     {
-        if (! is_string($text) || preg_match('/^[1-9]\d{3}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|[+-]\d\d:\d\d)$/D', $text) !== 1) {
+        if (
+            ! is_string($text) ||
+            preg_match('/^[1-9]\d{3}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|[+-]\d\d:\d\d)$/D', $text) !== 1
+        ) {
             return null;
         }
         try {

@@ -6,7 +6,10 @@ namespace PinYard\Sync;
 
 use PinYard\Design\LayerDesign;
 
-/** What a batch needs to know of one layer: its designs, what this person may do, whether its records are visits, which areas a place lies in. */
+/**
+ * What a batch needs to know of one layer: its designs, what this person may do, whether its records are visits, which
+ * areas a place lies in.
+ */
 final readonly class LayerRules
 {
     /**
@@ -14,7 +17,9 @@ final readonly class LayerRules
      * @param  Allowed  $now  what this person may do today
      * @param  array<int, Allowed>  $then  what the same person might do by earlier designs; by version
      * @param  \DateTimeImmutable|null  $left  when the person left the programme
-     * @param  (\Closure(int, array<string, mixed>, ?RecordState): array{array<string, mixed>, list<string>})|null  $carry  values of an earlier design by today's, and the keys of those that could not be turned
+     * @param  (\Closure(int, array<string, mixed>, ?RecordState): array{array<string, mixed>,
+     *     list<string>})|null $carry  values of an earlier design by today's, and the keys of those that could not be
+     *     turned
      * @param  \Closure|null  $areas  as {@see \PinYard\Formula\Surroundings} takes it
      */
     public function __construct(
@@ -33,7 +38,8 @@ final readonly class LayerRules
     /** Whether something that is not allowed today was when it was captured. */
     public function wasAllowed(Operation $op, bool $mine): bool
     {
-        return ($this->left === null || $op->capturedAt < $this->left) && ($this->then[$op->design] ?? new Allowed)->may($op->kind, $mine);
+        return ($this->left === null || $op->capturedAt < $this->left) &&
+            ($this->then[$op->design] ?? new Allowed)->may($op->kind, $mine);
     }
 
     /**
@@ -42,6 +48,8 @@ final readonly class LayerRules
      */
     public function carried(int $version, array $values, ?RecordState $state): array
     {
-        return $version === $this->current || $this->carry === null ? [$values, []] : ($this->carry)($version, $values, $state);
+        return $version === $this->current || $this->carry === null
+            ? [$values, []]
+            : ($this->carry)($version, $values, $state);
     }
 }

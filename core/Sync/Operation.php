@@ -9,8 +9,8 @@ use PinYard\Record\RecordId;
 use PinYard\Refused;
 
 /**
- * One thing that a person did on a phone, as it arrives: ids and shape are checked,
- * values and place are not yet (that needs the design).
+ * One thing that a person did on a phone, as it arrives: ids and shape are checked, values and place are not yet (that
+ * needs the design).
  */
 final readonly class Operation
 {
@@ -31,6 +31,9 @@ final readonly class Operation
      * @param  array<mixed>  $was  what the changed values replaced
      * @param  mixed  $wasGeometry  GeoJSON of the place that a move replaced
      * @param  int  $clockOff  seconds by which the phone's clock was behind; 0 when that is nothing to speak of
+     * @param  int  $visitsKnown  of a deletion: the change number of the layer of visits up to which its person had
+     *     been told; 0 where that was not said
+     * @param  array{float|null}|null  $wasAltitude  metres that a change of the altitude replaced, where that was said
      */
     private function __construct(
         public RecordId $op,
@@ -52,11 +55,17 @@ final readonly class Operation
         public array $was,
         public mixed $wasGeometry,
         public int $clockOff,
+        public int $visitsKnown,
+        public ?array $wasAltitude,
     ) {
     }
 
-    /** @throws Refused */
-    public static function read(mixed $in, mixed $device): self
+    /**
+     * @param  PhoneClock|null  $clock  what the moment of sending tells of the phone's clock
+     *
+     * @throws Refused
+     */
+    public static function read(mixed $in, mixed $device, ?PhoneClock $clock = null): self
     {
         if (! is_array($in)) {
             throw Refused::because('must_be_object', null, is_scalar($in) ? $in : null);
@@ -66,17 +75,19 @@ final readonly class Operation
         if ($kind === null) {
             throw Refused::because('op_kind', 'kind', is_scalar($in['kind'] ?? null) ? $in['kind'] : null);
         }
-        foreach (['seq' => 0, 'layer' => 0, 'design' => 0, ...($kind->adds() ? [] : ['base' => 1])] as $number => $least) {
+        foreach (
+            ['seq' => 0, 'layer' => 0, 'design' => 0, ...$kind->adds() ? [] : ['base' => 1]] as $number => $least
+        ) {
             if (! is_int($in[$number] ?? null) || $in[$number] < $least) {
                 throw Refused::because('op_number', $number, is_scalar($in[$number] ?? null) ? $in[$number] : null);
             }
         }
         $values = $in['values'] ?? ($kind->adds() ? null : []);
         $was = $in['was'] ?? [];
-        if (! is_array($values) || array_is_list($values) && $values !== []) {
+        if (! is_array($values) || (array_is_list($values) && $values !== [])) {
             throw Refused::because('op_values', 'values');
         }
-        if (! is_array($was) || array_is_list($was) && $was !== []) {
+        if (! is_array($was) || (array_is_list($was) && $was !== [])) {
             throw Refused::because('op_values', 'was');
         }
         $photos = $in['photos'] ?? [];
@@ -85,6 +96,10 @@ final readonly class Operation
         }
 
         $off = self::clockOff($in['clock_off'] ?? null);
+        $captured = self::instant($in['captured_at'] ?? null);
+        $heard = isset($in['heard_at']) ? self::instant($in['heard_at']) : null;
+        $off = $clock?->behindAt($captured, $off, $heard) ?? $off;
+        $captured = $captured->modify("$off seconds");
 
         return new self(
             $op,
@@ -94,7 +109,7 @@ final readonly class Operation
             $in['layer'],
             $in['design'],
             RecordId::of($in['record'] ?? null, 'record'),
-            self::instant($in['captured_at'] ?? null)->modify("$off seconds"),
+            $captured,
             $values,
             $in['geometry'] ?? null,
             $photos,
@@ -106,6 +121,8 @@ final readonly class Operation
             $was,
             $in['was_geometry'] ?? null,
             $off,
+            is_int($in['visits_known'] ?? null) ? max(0, $in['visits_known']) : 0,
+            array_key_exists('was_altitude', $in) ? [self::altitude($in['was_altitude'])] : null,
         );
     }
 
@@ -121,7 +138,10 @@ final readonly class Operation
     private static function instant(mixed $text): \DateTimeImmutable
     {
         // RFC 3339, section 5.6, as JavaScript's toISOString writes it; the offset must be there.
-        if (! is_string($text) || preg_match('/^[1-9]\d{3}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|[+-]\d\d:\d\d)$/D', $text) !== 1) {
+        if (
+            ! is_string($text) ||
+            preg_match('/^[1-9]\d{3}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|[+-]\d\d:\d\d)$/D', $text) !== 1
+        ) {
             throw Refused::because('op_instant', 'captured_at', is_scalar($text) ? $text : null);
         }
         try {
@@ -136,7 +156,7 @@ final readonly class Operation
     {
         $keeps = $design->altitude !== null || $design->fix->keeps('altitude');
 
-        return $keeps ? ($this->altitude ?? $this->fix->altitude) : null;
+        return $keeps ? $this->altitude ?? $this->fix->altitude : null;
     }
 
     /** @throws Refused */

@@ -16,6 +16,7 @@ final readonly class RecordState
      * @param  array<string, mixed>  $values  by today's design
      * @param  Surroundings  $in  what its formulas are worked out in
      * @param  array<string, int>  $files  how many it has, by slot ('' for photos at large)
+     * @param  int  $visitedAt  the change number of the last visit to it by somebody else; 0 without
      */
     public function __construct(
         public int $version,
@@ -27,6 +28,7 @@ final readonly class RecordState
         public ?float $altitude,
         public Surroundings $in,
         public array $files = [],
+        public int $visitedAt = 0,
     ) {
     }
 
@@ -38,6 +40,17 @@ final readonly class RecordState
      */
     public function then(array $values, Shape $shape, ?float $altitude, bool $deleted, array $files): self
     {
-        return new self($this->version + 1, $deleted, $this->mine, $this->othersAt, $values, $shape, $altitude, $this->in, $files);
+        return new self(
+            $this->version + 1,
+            $deleted,
+            $this->mine,
+            $this->othersAt,
+            $values,
+            $shape,
+            $altitude,
+            $this->in,
+            $files,
+            $this->visitedAt,
+        );
     }
 }

@@ -20,7 +20,13 @@ final class BeachPicture
         imageantialias($image, true);
         $horizon = $dice->getInt(120, 190);
         $dawn = $dice->getInt(0, 100) / 100;
-        self::bands($image, 0, $horizon, [228 - 60 * $dawn, 205 - 10 * $dawn, 180 + 40 * $dawn], [246, 222 - 20 * $dawn, 190]);
+        self::bands(
+            $image,
+            0,
+            $horizon,
+            [228 - 60 * $dawn, 205 - 10 * $dawn, 180 + 40 * $dawn],
+            [246, 222 - 20 * $dawn, 190],
+        );
         $shore = $horizon + $dice->getInt(50, 90);
         self::bands($image, $horizon, $shore, [96, 140, 150], [150, 186, 186]);
         self::bands($image, $shore, self::HEIGHT, [214, 192, 148], [236, 220, 182]);
@@ -55,7 +61,10 @@ final class BeachPicture
         $phase = $dice->getInt(0, 60) / 10;
         for ($row = 0; $row < 3; $row++) {
             for ($x = 0; $x < self::WIDTH; $x += 2) {
-                $y = $shore - $row * 16 + (int) (5 * sin($x / (34 + 9 * $row) + $phase + $row * 2) + 3 * sin($x / 13 + $phase));
+                $y =
+                    $shore -
+                    $row * 16 +
+                    (int) (5 * sin($x / (34 + 9 * $row) + $phase + $row * 2) + 3 * sin($x / 13 + $phase));
                 imagefilledrectangle($image, $x, $y, $x + 2, $y + 3 - $row, $foam);
             }
         }
@@ -66,7 +75,12 @@ final class BeachPicture
         $dark = self::ink($image, 190, 166, 120);
         $light = self::ink($image, 250, 240, 212);
         for ($i = 0; $i < 2600; $i++) {
-            imagesetpixel($image, $dice->getInt(0, self::WIDTH - 1), $dice->getInt($from, self::HEIGHT - 1), $i % 3 === 0 ? $light : $dark);
+            imagesetpixel(
+                $image,
+                $dice->getInt(0, self::WIDTH - 1),
+                $dice->getInt($from, self::HEIGHT - 1),
+                $i % 3 === 0 ? $light : $dark,
+            );
         }
     }
 
@@ -76,7 +90,9 @@ final class BeachPicture
         imagefilledellipse($image, $x, $y, 210, 78, self::ink($image, 226, 205, 160));
         imagefilledellipse($image, $x - 20, $y - 8, 130, 42, self::ink($image, 238, 222, 184));
         $eggs = match ($status) {
-            'opened' => 9, 'lost' => 5, default => 0,
+            'opened' => 9,
+            'lost' => 5,
+            default => 0,
         };
         for ($i = 0; $i < $eggs; $i++) {
             $ex = $x + $dice->getInt(-80, 70);
@@ -98,6 +114,7 @@ final class BeachPicture
 
     private static function ink(\GdImage $image, int $red, int $green, int $blue): int
     {
-        return imagecolorallocate($image, max(0, min(255, $red)), max(0, min(255, $green)), max(0, min(255, $blue))) ?: 0;
+        return imagecolorallocate($image, max(0, min(255, $red)), max(0, min(255, $green)), max(0, min(255, $blue))) ?:
+            0;
     }
 }

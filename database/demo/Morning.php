@@ -8,11 +8,11 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
-use App\Records\Asking;
+use App\Records\RecordQuestions;
 use App\Sync\SyncRound;
 use App\Trails\Trails;
 use Illuminate\Support\Facades\DB;
-use PinYard\Design\GeometryKind;
+use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
 use PinYard\Record\RecordId;
 
@@ -26,15 +26,41 @@ final class Morning
 
     public static function fill(Programme $programme, Layer $nests, Layer $walks): void
     {
-        $walkers = DB::table($walks->table())->where('deleted', 0)->orderByDesc('collected_at')->get(['created_by', 'shape'])->unique('created_by')->take(4)->values();
+        $walkers = DB::table($walks->table())
+            ->where('deleted', 0)
+            ->orderByDesc('collected_at')
+            ->get(['created_by', 'shape'])
+            ->unique('created_by')
+            ->take(4)
+            ->values();
         foreach ($walkers as $i => $walk) {
             $line = Wkb::geoJson($walk->shape, GeometryKind::Line)['coordinates'] ?? [];
             // The last of them stands where there is no signal yet, so the desk heard of it a while ago.
             $end = now()->subMinutes([2, 6, 11, 47][$i])->getTimestampMs();
             $points = self::spread($line);
-            Trails::take($programme, User::query()->findOrFail($walk->created_by), RecordId::make(), array_map(static fn (int $n, array $p): array => [$end - (count($points) - 1 - $n) * self::EVERY * 1000, $p[0], $p[1], 5], array_keys($points), $points), 0, [81, 64, 47, 22][$i]);
+            Trails::take(
+                $programme,
+                User::query()->findOrFail($walk->created_by),
+                RecordId::make(),
+                array_map(
+                    static fn (int $n, array $p): array => [
+                        $end - (count($points) - 1 - $n) * self::EVERY * 1000,
+                        $p[0],
+                        $p[1],
+                        5,
+                    ],
+                    array_keys($points),
+                    $points,
+                ),
+                0,
+                [81, 64, 47, 22][$i],
+            );
         }
-        $both = $walkers->pluck('created_by')->take(2)->map(static fn (int $id): User => User::query()->findOrFail($id))->all();
+        $both = $walkers
+            ->pluck('created_by')
+            ->take(2)
+            ->map(static fn (int $id): User => User::query()->findOrFail($id))
+            ->all();
         if (count($both) === 2) {
             self::clash($nests, ...$both);
         }
@@ -45,18 +71,42 @@ final class Morning
     private static function question(Programme $programme, Layer $nests): void
     {
         $by = $programme->members()->where('role', Role::Coordinator)->first()?->user;
-        $row = DB::table($nests->table())->where('deleted', 0)->where('f_status', 'lost')->whereNotIn('created_by', User::query()->whereIn('email', ['ines@example.test', 'mara@example.test'])->pluck('id'))->orderByDesc('collected_at')->first();
+        $row = DB::table($nests->table())
+            ->where('deleted', 0)
+            ->where('f_status', 'lost')
+            ->whereNotIn(
+                'created_by',
+                User::query()
+                    ->whereIn('email', ['ines@example.test', 'mara@example.test'])
+                    ->pluck('id'),
+            )
+            ->orderByDesc('collected_at')
+            ->first();
         if ($by !== null && $row !== null) {
-            Asking::ask($by, $nests, $row, 'Was the whole clutch gone, or only the top layer?');
+            RecordQuestions::ask($by, $nests, $row, 'Was the whole clutch gone, or only the top layer?');
         }
     }
 
     private static function clash(Layer $nests, User $first, User $second): void
     {
-        $rows = DB::table($nests->table())->where('deleted', 0)->where('f_status', 'incubating')->whereNotNull('f_clutch_size')->orderBy('id')->limit(2)->get(['id', 'version', 'f_clutch_size', 'f_threats', 'lon', 'lat']);
+        $rows = DB::table($nests->table())
+            ->where('deleted', 0)
+            ->where('f_status', 'incubating')
+            ->whereNotNull('f_clutch_size')
+            ->orderBy('id')
+            ->limit(2)
+            ->get(['id', 'version', 'f_clutch_size', 'f_threats', 'lon', 'lat']);
         $at = static fn (int $minutes): string => now()->subMinutes($minutes)->format('Y-m-d\TH:i:s.v\Z');
         $change = static fn (object $row, int $minutes, array $more): array => [
-            'op' => RecordId::make()->text, 'kind' => 'change', 'seq' => ++self::$seq, 'layer' => $nests->id, 'design' => $nests->fresh()->design_version, 'record' => RecordId::fromBytes($row->id)->text, 'base' => $row->version, 'captured_at' => $at($minutes), ...$more,
+            'op' => RecordId::make()->text,
+            'kind' => 'change',
+            'seq' => ++self::$seq,
+            'layer' => $nests->id,
+            'design' => $nests->fresh()->design_version,
+            'record' => RecordId::fromBytes($row->id)->text,
+            'base' => $row->version,
+            'captured_at' => $at($minutes),
+            ...$more,
         ];
         if ($rows->count() < 2) {
             return;
@@ -64,12 +114,29 @@ final class Morning
         [$a, $b] = $rows->all();
         $eggs = (int) $a->f_clutch_size;
         SyncRound::for($first, RecordId::make()->text)->take([
-            $change($a, 130, ['values' => ['clutch_size' => $eggs - 4, 'status' => 'due'], 'was' => ['clutch_size' => $eggs, 'status' => 'incubating']]),
-            $change($b, 124, ['kind' => 'move', 'geometry' => ['type' => 'Point', 'coordinates' => [$b->lon + 0.0002, $b->lat]], 'was_geometry' => ['type' => 'Point', 'coordinates' => [$b->lon, $b->lat]]]),
+            $change($a, 130, [
+                'values' => ['clutch_size' => $eggs - 4, 'status' => 'due'],
+                'was' => ['clutch_size' => $eggs, 'status' => 'incubating'],
+            ]),
+            $change($b, 124, [
+                'kind' => 'move',
+                'geometry' => ['type' => 'Point', 'coordinates' => [$b->lon + 0.0002, $b->lat]],
+                'was_geometry' => ['type' => 'Point', 'coordinates' => [$b->lon, $b->lat]],
+            ]),
         ]);
         SyncRound::for($second, RecordId::make()->text)->take([
-            $change($a, 96, ['values' => ['clutch_size' => $eggs + 3, 'threats' => ['crabs', 'light']], 'was' => ['clutch_size' => $eggs, 'threats' => $a->f_threats === null ? null : explode(',', $a->f_threats)]]),
-            $change($b, 90, ['kind' => 'move', 'geometry' => ['type' => 'Point', 'coordinates' => [$b->lon - 0.0003, $b->lat + 0.0002]], 'was_geometry' => ['type' => 'Point', 'coordinates' => [$b->lon, $b->lat]]]),
+            $change($a, 96, [
+                'values' => ['clutch_size' => $eggs + 3, 'threats' => ['crabs', 'light']],
+                'was' => [
+                    'clutch_size' => $eggs,
+                    'threats' => $a->f_threats === null ? null : explode(',', $a->f_threats),
+                ],
+            ]),
+            $change($b, 90, [
+                'kind' => 'move',
+                'geometry' => ['type' => 'Point', 'coordinates' => [$b->lon - 0.0003, $b->lat + 0.0002]],
+                'was_geometry' => ['type' => 'Point', 'coordinates' => [$b->lon, $b->lat]],
+            ]),
         ]);
     }
 
@@ -84,7 +151,7 @@ final class Morning
             [$a, $b] = [$line[$i - 1], $line[$i]];
             $steps = max(1, (int) round(hypot($b[0] - $a[0], $b[1] - $a[1]) / 0.00045));
             for ($s = 0; $s < $steps; $s++) {
-                $points[] = [$a[0] + ($b[0] - $a[0]) * $s / $steps, $a[1] + ($b[1] - $a[1]) * $s / $steps];
+                $points[] = [$a[0] + (($b[0] - $a[0]) * $s) / $steps, $a[1] + (($b[1] - $a[1]) * $s) / $steps];
             }
         }
 

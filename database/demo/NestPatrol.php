@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Demo;
 
+use App\Designs\DesignStore;
+use App\Files\FileArrival;
 use App\Models\Attachment;
 use App\Models\Audience;
 use App\Models\Layer;
@@ -13,10 +15,8 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Upload;
 use App\Models\User;
-use App\Photos\PhotoIntake;
 use App\Plan\Questions;
-use App\Publishing\GatePage;
-use App\Storage\Designs;
+use App\Publish\GatePage;
 use App\Sync\SyncRound;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Str;
@@ -29,9 +29,9 @@ use Random\Engine\Mt19937;
 use Random\Randomizer;
 
 /**
- * The demo: a season of sea-turtle nests on the Halcyon Cays. People, places and numbers are made up,
- * from a fixed seed; days count back from today, so that the season is always under way.
- * Records go in by the same sync round that phones use.
+ * The demo: a season of sea-turtle nests on the Halcyon Cays. People, places and numbers are made up, from a fixed
+ * seed; days count back from today, so that the season is always under way. Records go in by the same sync round that
+ * phones use.
  */
 final class NestPatrol
 {
@@ -61,7 +61,8 @@ final class NestPatrol
     {
         $choices = static fn (array $list): array => array_map(
             static fn (string $code, string $label): array => ['code' => $code, 'label' => $label],
-            array_keys($list), $list,
+            array_keys($list),
+            $list,
         );
 
         return LayerDesign::fromArray([
@@ -70,49 +71,160 @@ final class NestPatrol
             'geometry' => 'point',
             'name_field' => 'nest_code',
             'fields' => [
-                ['key' => 'nest_code', 'label' => 'Nest code', 'kind' => 'short_text', 'required' => true, 'most' => 12, 'hint' => 'As on the stake, such as GH3-014'],
-                ['key' => 'status', 'label' => 'Status', 'kind' => 'one_choice', 'required' => true, 'choices' => $choices([
-                    'incubating' => 'Incubating', 'due' => 'Due to open', 'lost' => 'Lost', 'opened' => 'Opened',
-                ])],
-                ['key' => 'species', 'label' => 'Species', 'kind' => 'one_choice', 'required' => true, 'choices' => $choices([
-                    'CC' => 'Loggerhead', 'CM' => 'Green', 'EI' => 'Hawksbill', 'UN' => 'Not sure',
-                ])],
-                ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date', 'limits' => ['highest' => 'today'], 'hint' => 'The night before, if the track is fresh'],
-                ['key' => 'days_out', 'label' => 'Days since laid', 'kind' => 'calculated', 'formula' => 'status == "opened" or status == "lost" ? null : age(laid_on, "days")'],
-                ['key' => 'clutch_size', 'label' => 'Clutch size', 'kind' => 'whole_number', 'limits' => ['lowest' => 40, 'highest' => 180, 'outside' => 'ask'], 'unit' => 'eggs', 'hint' => 'Count again if under 40'],
-                ['key' => 'threats', 'label' => 'Threats', 'kind' => 'several_choices', 'choices' => $choices([
-                    'tide' => 'High tide', 'crabs' => 'Ghost crabs', 'dogs' => 'Dogs', 'light' => 'Lights', 'people' => 'Footfall',
-                ])],
-                ['key' => 'dug_out', 'label' => 'The dug-out nest', 'kind' => 'heading', 'hint' => 'Counted after it has opened', 'show_when' => 'status == "opened"'],
-                ['key' => 'shells', 'label' => 'Empty shells', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 250], 'show_when' => 'status == "opened"'],
-                ['key' => 'unhatched', 'label' => 'Unhatched eggs', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 250], 'show_when' => 'status == "opened"'],
-                ['key' => 'left_inside', 'label' => 'Hatchlings left inside', 'kind' => 'whole_number', 'limits' => ['lowest' => 0, 'highest' => 250], 'show_when' => 'status == "opened"', 'hint' => 'Alive or dead'],
-                ['key' => 'hatched_share', 'label' => 'Hatching success', 'kind' => 'calculated', 'unit' => '%', 'decimals' => 1, 'formula' => 'round(100 * shells / (shells + unhatched), 1)', 'show_when' => 'status == "opened"'],
-                ['key' => 'emerged_share', 'label' => 'Emergence success', 'kind' => 'calculated', 'unit' => '%', 'decimals' => 1, 'formula' => 'round(100 * (shells - left_inside) / (shells + unhatched), 1)', 'show_when' => 'status == "opened"'],
+                [
+                    'key' => 'nest_code',
+                    'label' => 'Nest code',
+                    'kind' => 'short_text',
+                    'required' => true,
+                    'most' => 12,
+                    'hint' => 'As on the stake, such as GH3-014',
+                ],
+                [
+                    'key' => 'status',
+                    'label' => 'Status',
+                    'kind' => 'one_choice',
+                    'required' => true,
+                    'choices' => $choices([
+                        'incubating' => 'Incubating',
+                        'due' => 'Due to open',
+                        'lost' => 'Lost',
+                        'opened' => 'Opened',
+                    ]),
+                ],
+                [
+                    'key' => 'species',
+                    'label' => 'Species',
+                    'kind' => 'one_choice',
+                    'required' => true,
+                    'choices' => $choices([
+                        'CC' => 'Loggerhead',
+                        'CM' => 'Green',
+                        'EI' => 'Hawksbill',
+                        'UN' => 'Not sure',
+                    ]),
+                ],
+                [
+                    'key' => 'laid_on',
+                    'label' => 'Laid on',
+                    'kind' => 'date',
+                    'limits' => ['highest' => 'today'],
+                    'hint' => 'The night before, if the track is fresh',
+                ],
+                [
+                    'key' => 'days_out',
+                    'label' => 'Days since laid',
+                    'kind' => 'calculated',
+                    'formula' => 'status == "opened" or status == "lost" ? null : age(laid_on, "days")',
+                ],
+                [
+                    'key' => 'clutch_size',
+                    'label' => 'Clutch size',
+                    'kind' => 'whole_number',
+                    'limits' => ['lowest' => 40, 'highest' => 180, 'outside' => 'ask'],
+                    'unit' => 'eggs',
+                    'hint' => 'Count again if under 40',
+                ],
+                [
+                    'key' => 'threats',
+                    'label' => 'Threats',
+                    'kind' => 'several_choices',
+                    'choices' => $choices([
+                        'tide' => 'High tide',
+                        'crabs' => 'Ghost crabs',
+                        'dogs' => 'Dogs',
+                        'light' => 'Lights',
+                        'people' => 'Footfall',
+                    ]),
+                ],
+                [
+                    'key' => 'dug_out',
+                    'label' => 'The dug-out nest',
+                    'kind' => 'heading',
+                    'hint' => 'Counted after it has opened',
+                    'show_when' => 'status == "opened"',
+                ],
+                [
+                    'key' => 'shells',
+                    'label' => 'Empty shells',
+                    'kind' => 'whole_number',
+                    'limits' => ['lowest' => 0, 'highest' => 250],
+                    'show_when' => 'status == "opened"',
+                ],
+                [
+                    'key' => 'unhatched',
+                    'label' => 'Unhatched eggs',
+                    'kind' => 'whole_number',
+                    'limits' => ['lowest' => 0, 'highest' => 250],
+                    'show_when' => 'status == "opened"',
+                ],
+                [
+                    'key' => 'left_inside',
+                    'label' => 'Hatchlings left inside',
+                    'kind' => 'whole_number',
+                    'limits' => ['lowest' => 0, 'highest' => 250],
+                    'show_when' => 'status == "opened"',
+                    'hint' => 'Alive or dead',
+                ],
+                [
+                    'key' => 'hatched_share',
+                    'label' => 'Hatching success',
+                    'kind' => 'calculated',
+                    'unit' => '%',
+                    'decimals' => 1,
+                    'formula' => 'round(100 * shells / (shells + unhatched), 1)',
+                    'show_when' => 'status == "opened"',
+                ],
+                [
+                    'key' => 'emerged_share',
+                    'label' => 'Emergence success',
+                    'kind' => 'calculated',
+                    'unit' => '%',
+                    'decimals' => 1,
+                    'formula' => 'round(100 * (shells - left_inside) / (shells + unhatched), 1)',
+                    'show_when' => 'status == "opened"',
+                ],
                 ['key' => 'sector', 'label' => 'Beach sector', 'kind' => 'short_text', 'most' => 30],
                 ['key' => 'note', 'label' => 'Note', 'kind' => 'long_text', 'most' => 500],
             ],
             'photos' => ['allowed' => true, 'least' => 0, 'most' => 4],
-            'slots' => [['key' => 'tag', 'label' => 'Tag close-up', 'kind' => 'photo', 'hint' => 'If the turtle was still there']],
+            'slots' => [
+                [
+                    'key' => 'tag',
+                    'label' => 'Tag close-up',
+                    'kind' => 'photo',
+                    'hint' => 'If the turtle was still there',
+                ],
+            ],
             'rights' => ['crew' => ['add' => true, 'see' => 'all', 'change' => 'all', 'delete' => 'own']],
             'fix' => ['warn_above' => 15],
-            'info' => ['description' => 'One record for each nest; the stake carries its code.', 'tags' => ['turtles', 'nesting', 'season'], 'credits' => 'Nest Patrol, Halcyon Cays', 'source' => 'Dawn walks by six crews'],
+            'info' => [
+                'description' => 'One record for each nest; the stake carries its code.',
+                'tags' => ['turtles', 'nesting', 'season'],
+                'credits' => 'Nest Patrol, Halcyon Cays',
+                'source' => 'Dawn walks by six crews',
+            ],
         ]);
     }
 
     public static function fill(): void
     {
         $dice = new Randomizer(new Mt19937(20261124));
-        $mara = User::query()->firstOrCreate(['email' => self::COORDINATOR], ['name' => 'Mara Oduya', 'password' => self::PASSWORD]);
+        $mara = User::query()->firstOrCreate(
+            ['email' => self::COORDINATOR],
+            ['name' => 'Mara Oduya', 'password' => self::PASSWORD],
+        );
         $programme = Programme::query()->create([
             'name' => self::NAME,
             'purpose' => 'Find and guard every turtle nest of the season on the Halcyon Cays.',
             'time_zone' => 'Atlantic/St_Helena',
-            'west' => -11.775, 'south' => -14.315, 'east' => -11.5, 'north' => -14.075,
+            'west' => -11.775,
+            'south' => -14.315,
+            'east' => -11.5,
+            'north' => -14.075,
         ]);
         CaysPlaces::fill($programme);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
-        $layer = Designs::createLayer($programme, self::design(), $mara);
+        $layer = DesignStore::createLayer($programme, self::design(), $mara);
         BeachShapes::sectors($programme, $mara, self::beaches());
         $visits = NestVisits::layer($programme, $layer, $mara);
         $layer = $layer->fresh() ?? throw new \LogicException('the layer is gone');
@@ -126,7 +238,7 @@ final class NestPatrol
                     ['name' => $person, 'password' => self::PASSWORD],
                 );
                 $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew, 'crew_id' => $crew->id]);
-                $nests = intdiv(self::NESTS, 12) + (($i * 2 + $j) < self::NESTS % 12 ? 1 : 0);
+                $nests = intdiv(self::NESTS, 12) + ($i * 2 + $j < self::NESTS % 12 ? 1 : 0);
                 array_push($mornings, ...self::season($dice, $layer, $user, $sectors, $nests));
                 $walkers[] = [$user, $sectors];
             }
@@ -147,10 +259,15 @@ final class NestPatrol
      */
     private static function deliverInOrder(array $mornings): void
     {
-        usort($mornings, static fn (array $a, array $b): int => $a['operation']['captured_at'] <=> $b['operation']['captured_at']);
+        usort(
+            $mornings,
+            static fn (array $a, array $b): int => $a['operation']['captured_at'] <=> $b['operation']['captured_at'],
+        );
         $devices = [];
         foreach ($mornings as ['user' => $user, 'operation' => $operation, 'pictures' => $pictures]) {
-            Carbon::setTestNow(Carbon::parse($operation['captured_at'])->addMinutes(35)->min(Carbon::createFromTimestamp(time())));
+            Carbon::setTestNow(
+                Carbon::parse($operation['captured_at'])->addMinutes(35)->min(Carbon::createFromTimestamp(time())),
+            );
             $devices[$user->id] ??= RecordId::make()->text;
             [$answer] = SyncRound::for($user, $devices[$user->id])->take([$operation]);
             if ($answer['outcome'] !== 'applied') {
@@ -162,9 +279,12 @@ final class NestPatrol
         }
         Carbon::setTestNow();
         foreach ($devices as $user => $_) {
-            Member::query()->where('user_id', $user)->update([
-                'last_heard_at' => now()->subMinutes(($user * 17) % 190), 'waiting' => $user % 5 === 0 ? $user % 7 : 0,
-            ]);
+            Member::query()
+                ->where('user_id', $user)
+                ->update([
+                    'last_heard_at' => now()->subMinutes(($user * 17) % 190),
+                    'waiting' => $user % 5 === 0 ? $user % 7 : 0,
+                ]);
         }
     }
 
@@ -185,7 +305,7 @@ final class NestPatrol
             $age = $dice->getInt(0, self::SEASON_DAYS);
             $status = self::status($dice, $age);
             $clutch = $dice->getInt(1, 100) <= 82 ? $dice->getInt(64, 158) : null;
-            $shells = $clutch === null ? null : (int) round($clutch * $dice->getInt(48, 94) / 100);
+            $shells = $clutch === null ? null : (int) round(($clutch * $dice->getInt(48, 94)) / 100);
             $laid = now()->subDays($age + 1);
             $name = sprintf('%s-%s%02d', $code, $user->name[0], $n + 1);
             $photos = [];
@@ -194,33 +314,60 @@ final class NestPatrol
                 $bytes = BeachPicture::draw($dice, $name, $status);
                 $id = RecordId::make()->text;
                 $pictures[$id] = $bytes;
-                $photos[] = ['id' => $id, 'name' => "$code-$n.jpg", 'type' => 'image/jpeg', 'bytes' => strlen($bytes), 'sha256' => hash('sha256', $bytes)];
+                $photos[] = [
+                    'id' => $id,
+                    'name' => "$code-$n.jpg",
+                    'type' => 'image/jpeg',
+                    'bytes' => strlen($bytes),
+                    'sha256' => hash('sha256', $bytes),
+                ];
             }
-            $mornings[] = ['user' => $user, 'pictures' => $pictures, 'operation' => [
-                'op' => RecordId::make()->text,
-                'kind' => 'add',
-                'seq' => $n,
-                'layer' => $layer->id,
-                'design' => $layer->design_version,
-                'record' => RecordId::make()->text,
-                'captured_at' => $laid->addDay()->setTime(5 + $dice->getInt(0, 2), $dice->getInt(0, 59))->min(now()->subMinutes(4))->format('Y-m-d\TH:i:s\Z'),
-                'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]],
-                'fix' => ['accuracy' => $dice->getInt(20, 90) / 10],
-                'values' => [
-                    'nest_code' => $name,
-                    'status' => $status,
-                    'species' => self::pick($dice, ['CC' => 52, 'CM' => 34, 'EI' => 11, 'UN' => 3]),
-                    'laid_on' => $laid->toDateString(),
-                    'clutch_size' => $clutch,
-                    'threats' => array_values(array_filter(['tide', 'crabs', 'dogs', 'light', 'people'], static fn (): bool => $dice->getInt(1, 100) <= 12)),
-                    'shells' => $status === 'opened' ? $shells : null,
-                    'unhatched' => $status === 'opened' && $shells !== null ? $clutch - $shells : null,
-                    'left_inside' => $status === 'opened' && $shells !== null ? $dice->getInt(0, min(9, $shells)) : null,
-                    'sector' => $beach['name'],
-                    'note' => self::pick($dice, ['' => 70, 'Close to the tide line' => 10, 'Light from the road' => 6, 'Ghost crab burrows near' => 8, 'Moved above the wrack line' => 6]) ?: null,
+            $mornings[] = [
+                'user' => $user,
+                'pictures' => $pictures,
+                'operation' => [
+                    'op' => RecordId::make()->text,
+                    'kind' => 'add',
+                    'seq' => $n,
+                    'layer' => $layer->id,
+                    'design' => $layer->design_version,
+                    'record' => RecordId::make()->text,
+                    'captured_at' => $laid
+                        ->addDay()
+                        ->setTime(5 + $dice->getInt(0, 2), $dice->getInt(0, 59))
+                        ->min(now()->subMinutes(4))
+                        ->format('Y-m-d\TH:i:s\Z'),
+                    'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]],
+                    'fix' => ['accuracy' => $dice->getInt(20, 90) / 10],
+                    'values' => [
+                        'nest_code' => $name,
+                        'status' => $status,
+                        'species' => self::pick($dice, ['CC' => 52, 'CM' => 34, 'EI' => 11, 'UN' => 3]),
+                        'laid_on' => $laid->toDateString(),
+                        'clutch_size' => $clutch,
+                        'threats' => array_values(
+                            array_filter(
+                                ['tide', 'crabs', 'dogs', 'light', 'people'],
+                                static fn (): bool => $dice->getInt(1, 100) <= 12,
+                            ),
+                        ),
+                        'shells' => $status === 'opened' ? $shells : null,
+                        'unhatched' => $status === 'opened' && $shells !== null ? $clutch - $shells : null,
+                        'left_inside' => $status === 'opened' && $shells !== null ? $dice->getInt(0, min(9, $shells))
+                            : null,
+                        'sector' => $beach['name'],
+                        'note' => self::pick($dice, [
+                            '' => 70,
+                            'Close to the tide line' => 10,
+                            'Light from the road' => 6,
+                            'Ghost crab burrows near' => 8,
+                            'Moved above the wrack line' => 6,
+                        ]) ?:
+                            null,
+                    ],
+                    'photos' => $photos,
                 ],
-                'photos' => $photos,
-            ]];
+            ];
         }
 
         return $mornings;
@@ -229,12 +376,18 @@ final class NestPatrol
     private static function deliver(User $user, string $id, string $bytes): void
     {
         $photo = Attachment::query()->findOrFail(RecordId::of($id)->bytes());
-        $upload = Upload::query()->create(['id' => (string) Str::uuid7(), 'attachment_id' => $photo->id, 'user_id' => $user->id, 'length' => strlen($bytes), 'expires_at' => now()->addDay()]);
+        $upload = Upload::query()->create([
+            'id' => (string) Str::uuid7(),
+            'attachment_id' => $photo->id,
+            'user_id' => $user->id,
+            'length' => strlen($bytes),
+            'expires_at' => now()->addDay(),
+        ]);
         if (! is_dir(dirname($upload->file()))) {
             mkdir(dirname($upload->file()), 0o700, true);
         }
         file_put_contents($upload->file(), $bytes);
-        PhotoIntake::finish($upload, $photo);
+        FileArrival::finish($upload, $photo);
     }
 
     private static function status(Randomizer $dice, int $age): string
@@ -263,46 +416,115 @@ final class NestPatrol
     {
         $design = $layer->design();
         $map = $programme->maps()->make([
-            'layer_id' => $layer->id, 'title' => 'The season so far', 'extent' => $programme->area()->toArray(),
+            'layer_id' => $layer->id,
+            'title' => 'The season so far',
+            'extent' => $programme->area()->toArray(),
             'look' => Look::suggest($design, 'status')->toArray(),
-            'card' => ['fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'], 'photos' => true],
+            'card' => [
+                'fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'],
+                'photos' => true,
+            ],
         ]);
         assert($map instanceof Map);
         $map->viewpoints = self::viewpoints();
         $map->openTo(Audience::Link);
         $species = $programme->maps()->make([
-            'layer_id' => $layer->id, 'title' => 'Which species nests where', 'extent' => $programme->area()->toArray(),
-            'look' => Look::suggest($design, 'species')->toArray(), 'viewpoints' => self::viewpoints(),
+            'layer_id' => $layer->id,
+            'title' => 'Which species nests where',
+            'extent' => $programme->area()->toArray(),
+            'look' => Look::suggest($design, 'species')->toArray(),
+            'viewpoints' => self::viewpoints(),
             'card' => ['fields' => ['nest_code', 'species', 'sector'], 'photos' => true],
         ]);
         assert($species instanceof Map);
         $species->openTo(Audience::Programme);
-        $slice = $layer->slices()->create(['name' => 'Status: Due to open', 'filter' => Filter::read(['all' => [['field' => 'status', 'test' => 'is', 'value' => 'due']]], $design)->toArray()]);
-        $tile = static fn (string $id, string $kind, string $title, int $width, int $height, ?int $slice = null, ?string $field = null): array => [
-            'id' => $id, 'kind' => $kind, 'title' => $title, 'layer' => $layer->id, 'slice' => $slice, 'field' => $field, 'width' => $width, 'height' => $height,
+        $slice = $layer
+            ->slices()
+            ->create([
+                'name' => 'Status: Due to open',
+                'filter' => Filter::read(
+                    ['all' => [['field' => 'status', 'test' => 'is', 'value' => 'due']]],
+                    $design,
+                )->toArray(),
+            ]);
+        $tile = static fn (
+            string $id,
+            string $kind,
+            string $title,
+            int $width,
+            int $height,
+            ?int $slice = null,
+            ?string $field = null,
+        ): array => [
+            'id' => $id,
+            'kind' => $kind,
+            'title' => $title,
+            'layer' => $layer->id,
+            'slice' => $slice,
+            'field' => $field,
+            'width' => $width,
+            'height' => $height,
+            // The board is open to anyone; its lists call nests by their codes, its map does not.
+            'names' => $kind === 'latest',
         ];
-        $board = $programme->boards()->make(['title' => 'Dawn board', 'tiles' => [
-            $tile('all', 'count', 'Nests this season', 3, 2),
-            $tile('due', 'count', 'Due to open', 3, 2, $slice->id),
-            $tile('map', 'map', 'Where the nests are', 6, 5),
-            $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
-            $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
-            $tile('latest', 'latest', 'Latest from the beaches', 6, 4),
-            $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
-        ]]);
+        $board = $programme
+            ->boards()
+            ->make([
+                'title' => 'Dawn board',
+                'tiles' => [
+                    $tile('all', 'count', 'Nests this season', 3, 2),
+                    $tile('due', 'count', 'Due to open', 3, 2, $slice->id),
+                    $tile('map', 'map', 'Where the nests are', 6, 5),
+                    $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
+                    $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
+                    $tile('latest', 'latest', 'Latest from the beaches', 6, 4),
+                    $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
+                ],
+            ]);
         $board->openTo(Audience::Link);
         GatePage::save($programme, [
-            'title' => 'Nest Patrol', 'colour' => '#1F4E79', 'open' => true,
-            'about' => "Every night of the season sea turtles come up the beaches of the Halcyon Cays. Our crews are there at dawn: they mark the nests, come back to them, and count what has hatched.\n\nThe maps here follow their work from day to day.",
-            'hung' => [['kind' => 'map', 'id' => $map->id], ['kind' => 'board', 'id' => $board->id], ['kind' => 'map', 'id' => $species->id]],
+            'title' => 'Nest Patrol',
+            'colour' => '#1F4E79',
+            'open' => true,
+            'about' => 'Every night of the season sea turtles come up the beaches of the Halcyon Cays. Our crews '
+                ."are there at dawn: they mark the nests, come back to them, and count what has hatched.\n\nThe "
+                    .'maps here follow their work from day to day.',
+            'hung' => [
+                ['kind' => 'map', 'id' => $map->id],
+                ['kind' => 'board', 'id' => $board->id],
+                ['kind' => 'map', 'id' => $species->id],
+            ],
         ]);
-        $field = static fn (string ...$keys): array => array_map(static fn (string $key): array => ['layer' => $layer->id, 'key' => $key], $keys);
+        $field = static fn (string ...$keys): array => array_map(
+            static fn (string $key): array => ['layer' => $layer->id, 'key' => $key],
+            $keys,
+        );
         $on = static fn (string $tile): array => ['board' => $board->id, 'tile' => $tile];
         Questions::save($programme, [
-            ['text' => 'How many nests, and where?', 'note' => 'by species and beach sector', 'fields' => $field('species', 'sector'), 'tile' => $on('map')],
-            ['text' => 'How are the nests doing?', 'note' => 'from the night they were laid until they open', 'fields' => $field('status', 'laid_on'), 'tile' => $on('status')],
-            ['text' => 'Which beaches hatch well?', 'note' => 'mean hatching success, at least 5 opened nests', 'fields' => $field('hatched_share', 'sector'), 'tile' => null],
-            ['text' => 'Do lights keep them away?', 'note' => 'crawls without a nest near a lit spot', 'fields' => [], 'tile' => null],
+            [
+                'text' => 'How many nests, and where?',
+                'note' => 'by species and beach sector',
+                'fields' => $field('species', 'sector'),
+                'tile' => $on('map'),
+            ],
+            [
+                'text' => 'How are the nests doing?',
+                'note' => 'from the night they were laid until they open',
+                'fields' => $field('status', 'laid_on'),
+                'tile' => $on('status'),
+            ],
+            [
+                'text' => 'Which beaches hatch well?',
+                'note' => 'mean hatching success, at least 5 opened nests',
+                'fields' => $field('hatched_share', 'sector'),
+                'tile' => null,
+            ],
+            [
+                'text' => 'Do lights keep them away?',
+                'note' => 'crawls without a nest near a lit spot',
+                'fields' => [],
+                'tile' => null,
+            ],
         ]);
     }
 
@@ -315,32 +537,50 @@ final class NestPatrol
     {
         $isles = [];
         foreach (self::beaches() as $beach) {
-            $isles[$beach['isle']] = [...($isles[$beach['isle']] ?? []), ...$beach['points']];
+            $isles[$beach['isle']] = [...$isles[$beach['isle']] ?? [], ...$beach['points']];
         }
         $around = static function (array $points, string $isle): array {
             [$lons, $lats] = [array_column($points, 0), array_column($points, 1)];
 
-            return ['title' => $isle, 'extent' => [min($lons) - 0.01, min($lats) - 0.01, max($lons) + 0.01, max($lats) + 0.01]];
+            return [
+                'title' => $isle,
+                'extent' => [min($lons) - 0.01, min($lats) - 0.01, max($lons) + 0.01, max($lats) + 0.01],
+            ];
         };
 
-        return array_map(static fn (Viewpoint $v): array => $v->toArray(), Viewpoint::list(array_map($around, $isles, array_keys($isles))));
+        return array_map(
+            static fn (Viewpoint $v): array => $v->toArray(),
+            Viewpoint::list(array_map($around, $isles, array_keys($isles))),
+        );
     }
 
     /** A second, tiny programme shows what a fresh start looks like. */
     private static function freshStart(User $mara): void
     {
         $programme = Programme::query()->create([
-            'name' => 'Lamp Watch', 'purpose' => 'Find the lights that lead hatchlings away from the sea.',
-            'time_zone' => 'Atlantic/St_Helena', 'west' => -11.72, 'south' => -14.22, 'east' => -11.62, 'north' => -14.14,
+            'name' => 'Lamp Watch',
+            'purpose' => 'Find the lights that lead hatchlings away from the sea.',
+            'time_zone' => 'Atlantic/St_Helena',
+            'west' => -11.72,
+            'south' => -14.22,
+            'east' => -11.62,
+            'north' => -14.14,
         ]);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
     }
 
-    /** @return array<string, array{code: string, name: string, isle: string, points: non-empty-list<array{float, float}>}> */
+    /**
+     * @return array<string, array{code: string, name: string, isle: string, points: non-empty-list<array{float,
+     *     float}>}>
+     */
     private static function beaches(): array
     {
         static $beaches = null;
 
-        return $beaches ??= array_column((array) json_decode((string) file_get_contents(__DIR__.'/cays/beaches.json'), true), null, 'code');
+        return $beaches ??= array_column(
+            (array) json_decode((string) file_get_contents(__DIR__.'/cays/beaches.json'), true),
+            null,
+            'code',
+        );
     }
 }

@@ -7,8 +7,8 @@ use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
 /**
- * Layers, their designs, and what all of them share: history, ledger, attachments, uploads.
- * The records themselves live in one typed table for each layer (App\Storage\LayerTable).
+ * Layers, their designs, and what all of them share: history, ledger, attachments, uploads. The records themselves live
+ * in one typed table for each layer (App\Layers\LayerTable).
  */
 return new class extends Migration
 {
@@ -20,7 +20,10 @@ return new class extends Migration
             $table->string('title', 120);
             $table->unsignedInteger('design_version')->default(0);
             $table->json('columns')->comment('field key to kind, for every column that the table has ever got');
-            $table->unsignedBigInteger('change_number')->default(0)->comment('handed out under this row\'s lock, so in commit order');
+            $table
+                ->unsignedBigInteger('change_number')
+                ->default(0)
+                ->comment('handed out under this row\'s lock, so in commit order');
             $table->timestamps();
         });
         Schema::create('layer_designs', function (Blueprint $table): void {

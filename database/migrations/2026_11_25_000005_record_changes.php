@@ -6,7 +6,10 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
-/** History says what was done: add, change, delete, restore. A design keeps which choices it moved, for phones that are still out. */
+/**
+ * History says what was done: add, change, delete, restore. A design keeps which choices it moved, for phones that are
+ * still out.
+ */
 return new class extends Migration
 {
     public function up(): void

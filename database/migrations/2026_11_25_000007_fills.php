@@ -6,7 +6,10 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
-/** One-off fills of a field by a formula; what each changed is kept in a table of its own (`fill_<n>`), so that it can be undone. */
+/**
+ * One-off fills of a field by a formula; what each changed is kept in a table of its own (`fill_<n>`), so that it can
+ * be undone.
+ */
 return new class extends Migration
 {
     public function up(): void

@@ -7,7 +7,10 @@ use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
-/** Lines and areas in history, layers of visits, slots for files, and what a receiver told, in layers that there are already. */
+/**
+ * Lines and areas in history, layers of visits, slots for files, and what a receiver told, in layers that there are
+ * already.
+ */
 return new class extends Migration
 {
     public function up(): void

@@ -8,9 +8,9 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
 /**
- * A fill's own table (`fill_<n>`) says which version and which change number each record got by it and by its undo,
- * so neither history nor the index of change numbers need be written for every record.
- * Fills from before wrote their history; they name no versions and are left as they are.
+ * A fill's own table (`fill_<n>`) says which version and which change number each record got by it and by its undo, so
+ * neither history nor the index of change numbers need be written for every record. Fills from before wrote their
+ * history; they name no versions and are left as they are.
  */
 return new class extends Migration
 {
@@ -21,7 +21,10 @@ return new class extends Migration
             $table->unsignedInteger('design_version')->nullable();
             $table->dateTime('written_at', 3)->nullable();
             $table->dateTime('undone_at', 3)->nullable();
-            $table->unsignedBigInteger('from_number')->nullable()->comment('its records count as changed with the numbers after this one, in the order of `seq`');
+            $table
+                ->unsignedBigInteger('from_number')
+                ->nullable()
+                ->comment('its records count as changed with the numbers after this one, in the order of `seq`');
             $table->unsignedBigInteger('numbers')->default(0)->comment('how many it took of them, each time');
             $table->unsignedBigInteger('undone_from')->nullable()->comment('the same for the undo');
         });

@@ -16,7 +16,9 @@ return new class extends Migration
             $table->foreignId('programme_id')->constrained()->cascadeOnDelete();
             $table->foreignId('layer_id')->nullable()->constrained()->cascadeOnDelete();
             $table->foreignId('user_id')->nullable()->constrained()->nullOnDelete();
-            $table->string('state', 12)->comment('sending, reading, review, landing, done, failed, cancelled or undone');
+            $table
+                ->string('state', 12)
+                ->comment('sending, reading, review, landing, done, failed, cancelled or undone');
             $table->boolean('made_layer')->default(false);
             $table->json('files')->comment('name, bytes, sha256 of each');
             $table->json('source')->nullable()->comment('kind of file, its tables, its reference system');
@@ -24,7 +26,10 @@ return new class extends Migration
             $table->json('settings')->nullable();
             $table->json('counts')->nullable();
             $table->json('problems')->nullable();
-            $table->binary('prefix', 10, true)->nullable()->comment('the ids of its records: this, and the number of the row in six bytes');
+            $table
+                ->binary('prefix', 10, true)
+                ->nullable()
+                ->comment('the ids of its records: this, and the number of the row in six bytes');
             $table->timestamp('landed_at')->nullable();
             $table->timestamps();
             $table->index(['layer_id', 'prefix']);

@@ -8,9 +8,9 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
 /**
- * What phones brought that a person must decide: clashes with what others did, and what is held because today's design or
- * rights would not take it. History knows the phone of each version and how wrong its clock was. Who left a programme is
- * remembered, so that work done before then is not turned away.
+ * What phones brought that a person must decide: clashes with what others did, and what is held because today's design
+ * or rights would not take it. History knows the phone of each version and how wrong its clock was. Who left a
+ * programme is remembered, so that work done before then is not turned away.
  */
 return new class extends Migration
 {
@@ -44,6 +44,9 @@ return new class extends Migration
             $table->index(['programme_id', 'user_id']);
         });
         // At the end of the row, so that no row is touched: a layer may have millions.
-        DB::statement('alter table record_history add column device binary(16) null, add column clock_off int null comment \'seconds that the phone was behind\', algorithm=instant');
+        DB::statement(
+            'alter table record_history add column device binary(16) null, add column clock_off int null comment '
+                .'\'seconds that the phone was behind\', algorithm=instant',
+        );
     }
 };

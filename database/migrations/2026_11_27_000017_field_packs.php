@@ -12,7 +12,11 @@ return new class extends Migration
     public function up(): void
     {
         Schema::table('programmes', function (Blueprint $table): void {
-            $table->unsignedSmallInteger('photo_edge')->nullable()->default(2560)->comment('longest edge in pixels; null: as they were taken');
+            $table
+                ->unsignedSmallInteger('photo_edge')
+                ->nullable()
+                ->default(2560)
+                ->comment('longest edge in pixels; null: as they were taken');
         });
         Schema::table('places', function (Blueprint $table): void {
             $table->index(['lat', 'lon']);

@@ -6,9 +6,22 @@ const base = process.argv[2] ?? 'http://127.0.0.1:8420'
 const here = new URL('.', import.meta.url).pathname
 const browser = await chromium.launch({
   executablePath: ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)),
-  args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  args: [
+    '--no-sandbox',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
 })
-const take = async (page, name, wait = 1500) => { await page.waitForTimeout(wait); await page.screenshot({ path: `${here}${name}.png` }) }
+const take = async (page, name, wait = 1500) => {
+  await page.waitForTimeout(wait)
+  await page.screenshot({ path: `${here}${name}.png` })
+}
 const signIn = async (page, at, email) => {
   await page.goto(base + at)
   await page.getByLabel('E-mail').fill(email)
@@ -40,7 +53,10 @@ await preview.getByRole('button', { name: 'Opened' }).click()
 await preview.getByLabel('Clutch size').fill('31')
 await preview.getByLabel('Empty shells').fill('20')
 await preview.getByLabel('Unhatched eggs').fill('11')
-await page.getByRole('button', { name: /Hatching success/ }).first().click()
+await page
+  .getByRole('button', { name: /Hatching success/ })
+  .first()
+  .click()
 await page.waitForTimeout(1500)
 await preview.getByLabel('Clutch size').evaluate((e) => e.scrollIntoView({ block: 'start' }))
 await page.getByLabel('Formula').evaluate((e) => e.scrollIntoView({ block: 'center' }))
@@ -52,7 +68,10 @@ await page.getByRole('button', { name: 'Give design 3 to the crews' }).click()
 await page.getByRole('dialog').waitFor()
 await take(page, 'change')
 await page.goto(`${base}/desk/p/${id}/build/bring`)
-await page.getByLabel('Bring in a file').last().setInputFiles(new URL('../../database/demo/files/old_lights_survey.csv', import.meta.url).pathname)
+await page
+  .getByLabel('Bring in a file')
+  .last()
+  .setInputFiles(new URL('../../database/demo/files/old_lights_survey.csv', import.meta.url).pathname)
 await page.getByRole('button', { name: 'May 3, 2026' }).click()
 await page.getByText(/rows are ready/).waitFor()
 await take(page, 'bring', 5000)
@@ -62,7 +81,12 @@ await page.locator('[data-testid=map][data-ready=true]').waitFor()
 await take(page, 'collect', 3000)
 await page.goto(`${base}/desk/p/${id}/check`)
 const withPhoto = (await json(`/layers/${layer}/records`)).records.findIndex((r) => r.photos.length > 0)
-await page.getByRole('row').nth(withPhoto + 1).getByRole('gridcell').nth(1).click()
+await page
+  .getByRole('row')
+  .nth(withPhoto + 1)
+  .getByRole('gridcell')
+  .nth(1)
+  .click()
 await take(page, 'check', 4500)
 await page.goto(`${base}/desk/p/${id}/check/decide`)
 await page.getByRole('button', { name: /Place/ }).click()
@@ -77,13 +101,18 @@ await page.waitForTimeout(3000)
 const area = await page.getByTestId('map').boundingBox()
 const features = (await json(`/open/maps/${map.address.slice(3)}/features.geojson`)).features
 const cards = []
-for (const f of features.slice(0, 60)) if ((await json(`/open/maps/${map.address.slice(3)}/records/${f.id}`)).photos.length) cards.push(f)
-const mx = (v) => (v + 180) / 360, my = (v) => 0.5 - Math.log(Math.tan(Math.PI / 4 + (v * Math.PI) / 360)) / (2 * Math.PI)
+for (const f of features.slice(0, 60))
+  if ((await json(`/open/maps/${map.address.slice(3)}/records/${f.id}`)).photos.length) cards.push(f)
+const mx = (v) => (v + 180) / 360,
+  my = (v) => 0.5 - Math.log(Math.tan(Math.PI / 4 + (v * Math.PI) / 360)) / (2 * Math.PI)
 const [w, s, e, n] = map.extent
 const scale = Math.min((area.width - 40) / (mx(e) - mx(w)), (area.height - 40) / (my(s) - my(n)))
 for (const f of cards) {
   const [lon, lat] = f.geometry.coordinates
-  await page.mouse.click(area.x + area.width / 2 + (mx(lon) - (mx(w) + mx(e)) / 2) * scale, area.y + area.height / 2 + (my(lat) - (my(s) + my(n)) / 2) * scale - 8)
+  await page.mouse.click(
+    area.x + area.width / 2 + (mx(lon) - (mx(w) + mx(e)) / 2) * scale,
+    area.y + area.height / 2 + (my(lat) - (my(s) + my(n)) / 2) * scale - 8,
+  )
   await page.waitForTimeout(900)
   if (await page.getByRole('button', { name: /^Photo 1/ }).count()) break
 }
@@ -91,8 +120,19 @@ await take(page, 'public-map', 2500)
 await page.goto(base + board.address)
 await take(page, 'board', 6000)
 
-const beach = JSON.parse((await import('node:fs')).readFileSync(new URL('../../database/demo/cays/beaches.json', import.meta.url), 'utf8')).find((b) => b.code === 'GH3').points[7]
-const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, geolocation: { longitude: beach[0], latitude: beach[1], accuracy: 4 }, permissions: ['geolocation'] })
+const beach = JSON.parse(
+  (await import('node:fs')).readFileSync(
+    new URL('../../database/demo/cays/beaches.json', import.meta.url),
+    'utf8',
+  ),
+).find((b) => b.code === 'GH3').points[7]
+const phone = await browser.newContext({
+  viewport: { width: 390, height: 844 },
+  hasTouch: true,
+  isMobile: true,
+  geolocation: { longitude: beach[0], latitude: beach[1], accuracy: 4 },
+  permissions: ['geolocation'],
+})
 const field = await phone.newPage()
 const gate = await json(`/programmes/${id}/gate`)
 await field.goto(`${base}/field?gate=${gate.address.slice(3)}`)

@@ -1,10 +1,8 @@
 // After the screens are built: bundles the field app's service worker and gives it the list of what the field app
-// needs, and only that. Also makes the world backdrop out of Natural Earth (public domain, by way of world-atlas).
+// needs, and only that.
 import { createHash } from 'node:crypto'
 import { readFileSync, statSync, writeFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { resolve } from 'node:path'
-import { feature, mesh } from 'topojson-client'
 import { build } from 'vite'
 
 const root = resolve(import.meta.dirname, '../..')
@@ -26,7 +24,10 @@ const wanted = [...files].filter((f) => !/-(cyrillic|greek|vietnamese|latin-ext)
 const entries = [
   { url: '/field', revision: hash(readFileSync(`${app}/field.html`)) },
   ...wanted.map((f) => ({ url: `/app/${f}`, revision: null })),
-  ...['field.webmanifest', 'peg.svg', 'peg-192.png'].map((f) => ({ url: `/icons/${f}`, revision: hash(readFileSync(`${root}/public/icons/${f}`)) })),
+  ...['field.webmanifest', 'peg.svg', 'peg-192.png'].map((f) => ({
+    url: `/icons/${f}`,
+    revision: hash(readFileSync(`${root}/public/icons/${f}`)),
+  })),
 ]
 await build({
   configFile: false,
@@ -34,22 +35,20 @@ await build({
   logLevel: 'warn',
   define: { 'self.__WB_MANIFEST': JSON.stringify(entries), 'process.env.NODE_ENV': '"production"' },
   build: {
-    outDir: app, emptyOutDir: false, minify: true,
-    lib: { entry: resolve(root, 'resources/ts/field/sw.ts'), formats: ['iife'], name: 'fieldWorker', fileName: () => 'field-sw.js' },
+    outDir: app,
+    emptyOutDir: false,
+    minify: true,
+    lib: {
+      entry: resolve(root, 'resources/ts/field/sw.ts'),
+      formats: ['iife'],
+      name: 'fieldWorker',
+      fileName: () => 'field-sw.js',
+    },
   },
 })
 
-const require = createRequire(import.meta.url)
-const read = (file) => JSON.parse(readFileSync(require.resolve(`world-atlas/${file}`), 'utf8'))
-const land = read('land-50m.json')
-const countries = read('countries-110m.json')
-const rounded = (c) => (typeof c[0] === 'number' ? c.map((v) => Math.round(v * 100) / 100) : c.map(rounded))
-const as = (kind, geometry) => ({ type: 'Feature', properties: { kind }, geometry: { ...geometry, coordinates: rounded(geometry.coordinates) } })
-const lands = feature(land, land.objects.land)
-const features = [
-  ...(lands.features ?? [lands]).map((f) => as('land', f.geometry)),
-  as('border', mesh(countries, countries.objects.countries, (a, b) => a !== b)),
-]
-writeFileSync(`${root}/public/backdrop/world.json`, JSON.stringify({ type: 'FeatureCollection', features }))
-const size = entries.reduce((sum, e) => sum + (e.url === '/field' ? 0 : statSync(`${root}/public${e.url}`).size), 0)
+const size = entries.reduce(
+  (sum, e) => sum + (e.url === '/field' ? 0 : statSync(`${root}/public${e.url}`).size),
+  0,
+)
 console.log(`field app: ${entries.length} files, ${Math.round(size / 1024)} kB before compression`)

@@ -17,10 +17,19 @@ final class Line
 
     private readonly CookieJar $cookies;
 
+    /** Whose phone it says it is, by number; null says nothing. */
+    public ?int $bearer = null;
+
     public function __construct(string $url, private readonly string $email, private readonly string $password)
     {
         $this->cookies = new CookieJar;
-        $this->http = new Client(['base_uri' => rtrim($url, '/').'/', 'cookies' => $this->cookies, 'http_errors' => false, 'timeout' => 60, 'headers' => ['Accept' => 'application/json']]);
+        $this->http = new Client([
+            'base_uri' => rtrim($url, '/').'/',
+            'cookies' => $this->cookies,
+            'http_errors' => false,
+            'timeout' => 60,
+            'headers' => ['Accept' => 'application/json'],
+        ]);
     }
 
     public function signIn(): void
@@ -48,7 +57,11 @@ final class Line
      */
     public function sending(string $method, string $to, ?array $body = null, float $timeout = 60): PromiseInterface
     {
-        return $this->http->requestAsync($method, $to, ['timeout' => $timeout, 'headers' => $this->token(), ...($body === null ? [] : ['json' => $body])]);
+        return $this->http->requestAsync($method, $to, [
+            'timeout' => $timeout,
+            'headers' => $this->token(),
+            ...$body === null ? [] : ['json' => $body],
+        ]);
     }
 
     /**
@@ -56,11 +69,25 @@ final class Line
      *
      * @param  array<string, string>  $headers
      */
-    public function bytes(string $method, string $to, string $bytes, array $headers, ?int $cut = null): ResponseInterface
-    {
+    public function bytes(
+        string $method,
+        string $to,
+        string $bytes,
+        array $headers,
+        ?int $cut = null,
+    ): ResponseInterface {
         $options = ['headers' => [...$this->token(), ...$headers], 'body' => $bytes];
         if ($cut !== null) {
-            $options['curl'] = [CURLOPT_NOPROGRESS => false, CURLOPT_XFERINFOFUNCTION => static fn (mixed $ch, int $down, int $got, int $up, int $sent): int => (int) ($sent > $cut)];
+            $options['curl'] = [
+                CURLOPT_NOPROGRESS => false,
+                CURLOPT_XFERINFOFUNCTION => static fn (
+                    mixed $ch,
+                    int $down,
+                    int $got,
+                    int $up,
+                    int $sent,
+                ): int => (int) ($sent > $cut),
+            ];
         }
 
         return $this->http->request($method, $to, $options);
@@ -85,6 +112,9 @@ final class Line
     /** @return array<string, string> */
     private function token(): array
     {
-        return ['X-XSRF-TOKEN' => urldecode((string) $this->cookies->getCookieByName('XSRF-TOKEN')?->getValue())];
+        return [
+            'X-XSRF-TOKEN' => urldecode((string) $this->cookies->getCookieByName('XSRF-TOKEN')?->getValue()),
+            ...$this->bearer === null ? [] : ['Pin-Yard-Person' => (string) $this->bearer],
+        ];
     }
 }

@@ -11,15 +11,22 @@ final class Walker
 
     public int $made = 0;
 
-    /** @var list<array{int, float, float, int}> points that are not shared yet: milliseconds, longitude, latitude, metres */
+    /**
+     * @var list<array{int, float, float, int}> points that are not shared yet: milliseconds, longitude, latitude,
+     *     metres
+     */
     private array $trail = [];
 
     /**
      * @param  list<array{float, float}>  $way
      * @param  array<string, mixed>  $nests  the layer that records go to, as the pack has it
      */
-    public function __construct(public readonly Phone $phone, private readonly array $way, public readonly array $nests, private readonly int $programme)
-    {
+    public function __construct(
+        public readonly Phone $phone,
+        private readonly array $way,
+        public readonly array $nests,
+        private readonly int $programme,
+    ) {
     }
 
     /** @return array{float, float} where the walker is after a part of the way */
@@ -42,7 +49,11 @@ final class Walker
         $this->phone->round();
         $this->phone->sendFiles();
         if ($this->trail !== []) {
-            $this->phone->line->send('POST', "api/v1/programmes/{$this->programme}/trails", ['device' => $this->phone->device, 'points' => $this->trail, 'battery' => 70]);
+            $this->phone->line->send('POST', "api/v1/programmes/{$this->programme}/trails", [
+                'device' => $this->phone->device,
+                'points' => $this->trail,
+                'battery' => 70,
+            ]);
             $this->trail = [];
         }
     }

@@ -8,7 +8,10 @@ use PinYard\Device\Sentence;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
 
-/** A receiver that is walked along a way: it drifts by a random walk, tells how far off it may be, loses its fix now and then. */
+/**
+ * A receiver that is walked along a way: it drifts by a random walk, tells how far off it may be, loses its fix now and
+ * then.
+ */
 final class Simulator
 {
     /** Degrees of a step at walking pace, some 1.2 metres. */
@@ -37,21 +40,67 @@ final class Simulator
         $this->along += self::STEP;
         $roll = fn (): float => $this->dice->getInt(-100, 100) / 100;
         $this->drift = [0.97 * $this->drift[0] + 0.5 * $roll(), 0.97 * $this->drift[1] + 0.5 * $roll()];
-        $this->lost = $this->lost > 0 ? $this->lost - 1 : ($this->dice->getInt(1, 60) === 1 ? $this->dice->getInt(3, 12) : 0);
+        $this->lost =
+            $this->lost > 0 ? $this->lost - 1 : ($this->dice->getInt(1, 60) === 1 ? $this->dice->getInt(3, 12) : 0);
         $time = $at->format('His.00');
         if ($this->lost > 0) {
-            return Sentence::write('RMC', [$time, 'V', '', '', '', '', '', '', $at->format('dmy'), '', '', 'N'])."\r\n".Sentence::write('GGA', [$time, '', '', '', '', '0', '02', '', '', 'M', '', 'M', '', ''])."\r\n";
+            return Sentence::write('RMC', [$time, 'V', '', '', '', '', '', '', $at->format('dmy'), '', '', 'N']).
+                "\r\n".
+                Sentence::write('GGA', [$time, '', '', '', '', '0', '02', '', '', 'M', '', 'M', '', '']).
+                "\r\n";
         }
         [$lon, $lat] = $this->place();
-        [$lon, $lat] = [$lon + $this->drift[0] * self::METRE / cos(deg2rad($lat)), $lat + $this->drift[1] * self::METRE];
+        [$lon, $lat] = [
+            $lon + ($this->drift[0] * self::METRE) / cos(deg2rad($lat)),
+            $lat + $this->drift[1] * self::METRE,
+        ];
         $error = 1.5 + hypot(...$this->drift) + abs($roll());
         $where = [...self::minutes($lat, 2, 'N', 'S'), ...self::minutes($lon, 3, 'E', 'W')];
 
         return implode("\r\n", [
             Sentence::write('RMC', [$time, 'A', ...$where, '2.3', '45.0', $at->format('dmy'), '', '', 'A']),
-            Sentence::write('GSA', ['A', '3', '04', '05', '09', '12', '24', '25', '29', '', '', '', '', '', '1.8', '0.9', '1.5']),
-            Sentence::write('GST', [$time, '1.0', '', '', '', sprintf('%.2f', $error / M_SQRT2), sprintf('%.2f', $error / M_SQRT2), sprintf('%.2f', 2 * $error)]),
-            Sentence::write('GGA', [$time, ...$where, '1', sprintf('%02d', $this->dice->getInt(7, 14)), '0.9', sprintf('%.1f', 2 + $roll()), 'M', '18.0', 'M', '', '']),
+            Sentence::write('GSA', [
+                'A',
+                '3',
+                '04',
+                '05',
+                '09',
+                '12',
+                '24',
+                '25',
+                '29',
+                '',
+                '',
+                '',
+                '',
+                '',
+                '1.8',
+                '0.9',
+                '1.5',
+            ]),
+            Sentence::write('GST', [
+                $time,
+                '1.0',
+                '',
+                '',
+                '',
+                sprintf('%.2f', $error / M_SQRT2),
+                sprintf('%.2f', $error / M_SQRT2),
+                sprintf('%.2f', 2 * $error),
+            ]),
+            Sentence::write('GGA', [
+                $time,
+                ...$where,
+                '1',
+                sprintf('%02d', $this->dice->getInt(7, 14)),
+                '0.9',
+                sprintf('%.1f', 2 + $roll()),
+                'M',
+                '18.0',
+                'M',
+                '',
+                '',
+            ]),
         ])."\r\n";
     }
 
@@ -67,7 +116,10 @@ final class Simulator
         $left = $left > $whole ? 2 * $whole - $left : $left;
         foreach ($lengths as $i => $length) {
             if ($left <= $length && $length > 0) {
-                return [$this->way[$i][0] + ($this->way[$i + 1][0] - $this->way[$i][0]) * $left / $length, $this->way[$i][1] + ($this->way[$i + 1][1] - $this->way[$i][1]) * $left / $length];
+                return [
+                    $this->way[$i][0] + (($this->way[$i + 1][0] - $this->way[$i][0]) * $left) / $length,
+                    $this->way[$i][1] + (($this->way[$i + 1][1] - $this->way[$i][1]) * $left) / $length,
+                ];
             }
             $left -= $length;
         }

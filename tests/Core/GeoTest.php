@@ -12,17 +12,27 @@ describe('a position', function (): void {
     it('is taken within the world and refused outside', function (mixed $lon, mixed $lat, array $codes): void {
         expect(refusals(fn () => Position::of($lon, $lat)))->toBe($codes);
     })->with([
-        [0, 0, []], [180, 90, []], [-180.0, -90.0, []],
-        [180.0001, 0, ['position_outside_world']], [0, 90.5, ['position_outside_world']], [-14.2, -111.6, ['position_outside_world']],
-        ['12', 4, ['position_no_numbers']], [null, 4, ['position_no_numbers']], [NAN, 4, ['position_no_numbers']], [INF, 0, ['position_no_numbers']],
+        [0, 0, []],
+        [180, 90, []],
+        [-180.0, -90.0, []],
+        [180.0001, 0, ['position_outside_world']],
+        [0, 90.5, ['position_outside_world']],
+        [-14.2, -111.6, ['position_outside_world']],
+        ['12', 4, ['position_no_numbers']],
+        [null, 4, ['position_no_numbers']],
+        [NAN, 4, ['position_no_numbers']],
+        [INF, 0, ['position_no_numbers']],
     ]);
 
     // Source: RFC 7946, section 3.1.1 (longitude first) and 3.1.2.
     it('is read from a GeoJSON point, longitude first', function (): void {
         $p = Position::fromGeoJson(['type' => 'Point', 'coordinates' => [-11.6, -14.2, 3.0]]);
-        expect([$p->lon, $p->lat])->toBe([-11.6, -14.2])
-            ->and(refusals(fn () => Position::fromGeoJson(['type' => 'LineString', 'coordinates' => [[0, 0], [1, 1]]])))->toBe(['position_no_point'])
-            ->and(refusals(fn () => Position::fromGeoJson('POINT (1 2)')))->toBe(['position_no_point']);
+        expect([$p->lon, $p->lat])
+            ->toBe([-11.6, -14.2])
+            ->and(refusals(fn () => Position::fromGeoJson(['type' => 'LineString', 'coordinates' => [[0, 0], [1, 1]]])))
+            ->toBe(['position_no_point'])
+            ->and(refusals(fn () => Position::fromGeoJson('POINT (1 2)')))
+            ->toBe(['position_no_point']);
     });
 });
 
@@ -30,16 +40,27 @@ describe('a box', function (): void {
     it('is refused where it is none', function (array $sides, array $codes): void {
         expect(refusals(fn () => Box::of(...$sides)))->toBe($codes);
     })->with([
-        [[-1, -1, 1, 1], []], [[170, -10, -170, 10], []],
-        [[0, 5, 1, 5], ['box_empty']], [[0, 5, 1, 4], ['box_empty']], [[1, 0, 1, 2], ['box_empty']],
-        [[-181, 0, 1, 1], ['box_outside_world']], [['a', 0, 1, 1], ['box_no_numbers']], [[[], 0, 1, 1], ['box_no_numbers']],
+        [[-1, -1, 1, 1], []],
+        [[170, -10, -170, 10], []],
+        [[0, 5, 1, 5], ['box_empty']],
+        [[0, 5, 1, 4], ['box_empty']],
+        [[1, 0, 1, 2], ['box_empty']],
+        [[-181, 0, 1, 1], ['box_outside_world']],
+        [['a', 0, 1, 1], ['box_no_numbers']],
+        [[[], 0, 1, 1], ['box_no_numbers']],
     ]);
 
     // Source: RFC 7946, section 5.2: west greater than east means that the box crosses the antimeridian.
     it('has two parts where it crosses the antimeridian', function (): void {
         $box = Box::of(170, -10, -170, 10);
-        expect(array_map(fn (Box $b): array => $b->toArray(), $box->parts()))->toBe([[170.0, -10.0, 180.0, 10.0], [-180.0, -10.0, -170.0, 10.0]])
-            ->and($box->contains(Position::of(175, 0)))->toBeTrue()->and($box->contains(Position::of(-175, 0)))->toBeTrue()->and($box->contains(Position::of(0, 0)))->toBeFalse();
+        expect(array_map(fn (Box $b): array => $b->toArray(), $box->parts()))
+            ->toBe([[170.0, -10.0, 180.0, 10.0], [-180.0, -10.0, -170.0, 10.0]])
+            ->and($box->contains(Position::of(175, 0)))
+            ->toBeTrue()
+            ->and($box->contains(Position::of(-175, 0)))
+            ->toBeTrue()
+            ->and($box->contains(Position::of(0, 0)))
+            ->toBeFalse();
     });
 });
 
@@ -53,7 +74,7 @@ describe('the Z-order number', function (): void {
     // The second opinion is text: bits written out and zipped, nothing of the number's own code.
     it('is the interleaving of Web Mercator bits', function (float $lon, float $lat): void {
         $bits = ZOrder::BITS;
-        $x = (int) floor(($lon + 180) / 360 * 2 ** $bits);
+        $x = (int) floor((($lon + 180) / 360) * 2 ** $bits);
         $y = (int) floor((0.5 - log(tan(M_PI / 4 + deg2rad($lat) / 2)) / (2 * M_PI)) * 2 ** $bits);
         $zipped = '';
         foreach (str_split(str_pad(decbin($y), $bits, '0', STR_PAD_LEFT)) as $i => $bit) {
@@ -65,7 +86,7 @@ describe('the Z-order number', function (): void {
 
     it('finds every point of a box in the box\'s ranges', function (): void {
         $dice = new Randomizer(new Mt19937(41));
-        $number = fn (float $a, float $b): float => $a + ($b - $a) * $dice->getInt(0, 1_000_000) / 1_000_000;
+        $number = fn (float $a, float $b): float => $a + (($b - $a) * $dice->getInt(0, 1_000_000)) / 1_000_000;
         for ($n = 0; $n < 400; $n++) {
             $w = $number(-180, 179);
             $s = $number(-89, 88);

@@ -4,17 +4,18 @@ declare(strict_types=1);
 
 use PinYard\Geo\Box;
 use PinYard\Geo\Position;
-use PinYard\Intake\CsvRows;
-use PinYard\Intake\DateText;
-use PinYard\Intake\Heads;
-use PinYard\Intake\NumberText;
-use PinYard\Intake\PairReader;
-use PinYard\Intake\PlaceMatch;
-use PinYard\Intake\PlaceName;
+use PinYard\Import\CsvRows;
+use PinYard\Import\DateText;
+use PinYard\Import\HeadRow;
+use PinYard\Import\NumberText;
+use PinYard\Import\PairReader;
+use PinYard\Import\PlaceMatch;
+use PinYard\Import\PlaceName;
 use PinYard\Problem;
 
 /*
- * Many cases from fixed seeds, against hands that this project did not make: PHP's own CSV reader, ICU's number and date formats
+ * Many cases from fixed seeds, against hands that this project did not make: PHP's own CSV reader, ICU's number and
+ * date formats
  * (php-intl; ICU 72 on Debian 12), and properties that must hold whatever the input is.
  */
 
@@ -72,8 +73,10 @@ it('reads as PHP reads what PHP has written', function (int $seed): void {
             static fn (array $row): array => array_map(static fn (string $cell): string => $cell, $row),
             $rows,
         );
-        expect(rowsOf($text))->toBe($expected, "seed $seed, round $round")
-            ->and(rowsOf($text))->toBe(rowsByPhp($text));
+        expect(rowsOf($text))
+            ->toBe($expected, "seed $seed, round $round")
+            ->and(rowsOf($text))
+            ->toBe(rowsByPhp($text));
     }
 })->with([1, 2, 3]);
 
@@ -85,7 +88,8 @@ it('comes to an end with whatever bytes', function (int $seed): void {
             $bytes .= [',', '"', "\n", "\r", 'a', '1', ' ', chr(mt_rand(0, 255))][mt_rand(0, 7)];
         }
         $rows = rowsOf($bytes);
-        // Nothing is made up and nothing lost: what comes out stood in what went in, apart from quotes, blanks and line ends.
+        // Nothing is made up and nothing lost: what comes out stood in what went in, apart from quotes, blanks and line
+        // ends.
         $bare = static fn (string $text): string => str_replace(['"', ',', ' ', "\n", "\r"], '', $text);
         expect($bare(implode('', array_merge([''], ...$rows))))->toBe($bare($bytes), "seed $seed, round $round");
     }
@@ -99,8 +103,10 @@ it('reads numbers as ICU writes them', function (string $locale, bool $comma): v
         $number = round(mt_rand(-9_999_999, 9_999_999) / [1, 10, 100, 1_000, 10_000][mt_rand(0, 4)], 4);
         $text = (string) $written->format($number);
         $read = NumberText::read($text, $comma);
-        expect($read)->not->toBeNull("$locale: $text")
-            ->and((float) $read)->toEqualWithDelta($number, 1e-9, "$locale: $text");
+        expect($read)
+            ->not->toBeNull("$locale: $text")
+            ->and((float) $read)
+            ->toEqualWithDelta($number, 1e-9, "$locale: $text");
     }
 })->with([
     'English' => ['en', false],
@@ -114,7 +120,14 @@ it('reads numbers as ICU writes them', function (string $locale, bool $comma): v
 
 it('reads dates as ICU writes them', function (string $locale, string $pattern, string $order): void {
     mt_srand(8);
-    $written = new IntlDateFormatter($locale, IntlDateFormatter::NONE, IntlDateFormatter::NONE, 'UTC', IntlDateFormatter::GREGORIAN, $pattern);
+    $written = new IntlDateFormatter(
+        $locale,
+        IntlDateFormatter::NONE,
+        IntlDateFormatter::NONE,
+        'UTC',
+        IntlDateFormatter::GREGORIAN,
+        $pattern,
+    );
     for ($i = 0; $i < 200; $i++) {
         $at = gmmktime(12, 0, 0, mt_rand(1, 12), mt_rand(1, 28), mt_rand(1971, 2068));
         $text = (string) $written->format($at);
@@ -145,7 +158,14 @@ it('reads dates as ICU writes them', function (string $locale, string $pattern, 
 
 it('reads moments of a zone as ICU writes them', function (string $zone): void {
     mt_srand(9);
-    $written = new IntlDateFormatter('en', IntlDateFormatter::NONE, IntlDateFormatter::NONE, $zone, IntlDateFormatter::GREGORIAN, 'yyyy-MM-dd HH:mm:ss');
+    $written = new IntlDateFormatter(
+        'en',
+        IntlDateFormatter::NONE,
+        IntlDateFormatter::NONE,
+        $zone,
+        IntlDateFormatter::GREGORIAN,
+        'yyyy-MM-dd HH:mm:ss',
+    );
     $offsets = new DateTimeZone($zone);
     for ($i = 0; $i < 300; $i++) {
         $at = mt_rand(gmmktime(0, 0, 0, 1, 1, 1980), gmmktime(0, 0, 0, 1, 1, 2035));
@@ -162,16 +182,19 @@ it('gives every column one name of its own', function (int $seed): void {
     for ($round = 0; $round < 100; $round++) {
         $row = array_map(static fn (): string => $words[mt_rand(0, count($words) - 1)], range(1, mt_rand(1, 12)));
         $row[] = 'last';
-        $heads = Heads::at([1 => $row, 2 => array_fill(0, count($row), 'v')], 1);
+        $heads = HeadRow::at([1 => $row, 2 => array_fill(0, count($row), 'v')], 1);
         $lower = array_map(mb_strtolower(...), $heads->names);
-        expect($heads->names)->toHaveCount(count($row))
-            ->and(array_unique($lower))->toBe($lower)
-            ->and(array_filter($heads->names, static fn (string $n): bool => trim($n) === ''))->toBe([]);
+        expect($heads->names)
+            ->toHaveCount(count($row))
+            ->and(array_unique($lower))
+            ->toBe($lower)
+            ->and(array_filter($heads->names, static fn (string $n): bool => trim($n) === ''))
+            ->toBe([]);
     }
 })->with([10, 11]);
 
 it('names columns as spreadsheets do', function (int $i, string $letter): void {
-    expect(Heads::letter($i))->toBe($letter);
+    expect(HeadRow::letter($i))->toBe($letter);
 })->with([[0, 'A'], [25, 'Z'], [26, 'AA'], [51, 'AZ'], [52, 'BA'], [701, 'ZZ'], [702, 'AAA']]);
 
 it('mends a pair only if one way alone falls into the area', function (int $seed): void {
@@ -189,9 +212,12 @@ it('mends a pair only if one way alone falls into the area', function (int $seed
         $judged = $reader->judged(...$wrong);
         expect($judged)->not->toBeInstanceOf(Problem::class);
         [$place, $how] = $judged;
-        expect([$place->lon, $place->lat])->toBe([$lon, $lat])
-            ->and($how)->toBe($i % 4 === 0 ? 'swapped' : 'sign')
-            ->and($area->contains($place))->toBeTrue();
+        expect([$place->lon, $place->lat])
+            ->toBe([$lon, $lat])
+            ->and($how)
+            ->toBe($i % 4 === 0 ? 'swapped' : 'sign')
+            ->and($area->contains($place))
+            ->toBeTrue();
     }
     // An area on the equator and the first meridian: several ways fall into it, so nothing is guessed.
     $both = new PairReader(false, Box::of(-5, -5, 5, 5));
@@ -206,40 +232,63 @@ it('never takes a place that is spelt worse before one that is spelt right', fun
     $area = Box::of(-12, -15, -11, -14);
     $letters = range('a', 'z');
     for ($round = 0; $round < 200; $round++) {
-        $name = ucfirst(implode('', array_map(static fn (): string => $letters[mt_rand(0, 25)], range(1, mt_rand(5, 10)))));
+        $name = ucfirst(
+            implode('', array_map(static fn (): string => $letters[mt_rand(0, 25)], range(1, mt_rand(5, 10)))),
+        );
         $spoilt = $name;
         $spoilt[mt_rand(0, strlen($name) - 1)] = '1';
         $at = static fn (string $n): array => ['name' => $n, 'of' => '', 'lon' => -11.5, 'lat' => -14.5];
         $match = PlaceMatch::among($name, [$at($spoilt), $at($name)], $area, 0.7);
-        expect($match->candidates[0]['name'])->toBe($name)
-            ->and($match->candidates[0]['score'])->toBe(1.0);
+        expect($match->candidates[0]['name'])->toBe($name)->and($match->candidates[0]['score'])->toBe(1.0);
     }
 });
 
 it('likens a name to itself alone in full, and to another as that to it', function (): void {
-    $names = ['Port Maria', 'Porto Maria', 'Maria Port', 'Saint Mary', 'Long Sound Road 22', 'Long Sound Road 2', 'X', 'São Tomé', 'Halcyon'];
+    $names = [
+        'Port Maria',
+        'Porto Maria',
+        'Maria Port',
+        'Saint Mary',
+        'Long Sound Road 22',
+        'Long Sound Road 2',
+        'X',
+        'São Tomé',
+        'Halcyon',
+    ];
     foreach ($names as $a) {
         expect(PlaceName::of($a)->likeness(PlaceName::plain($a)))->toBe(1.0);
         foreach ($names as $b) {
             $there = PlaceName::of($a)->likeness(PlaceName::plain($b));
             $back = PlaceName::of($b)->likeness(PlaceName::plain($a));
-            expect($there)->toEqualWithDelta($back, 1e-9, "$a, $b")
+            expect($there)
+                ->toEqualWithDelta($back, 1e-9, "$a, $b")
                 ->toBeGreaterThanOrEqual(0.0)
                 ->toBeLessThanOrEqual(1.0);
         }
     }
-    expect(PlaceName::of('')->likeness('x'))->toBe(0.0)
-        ->and(PlaceName::of(', ,')->name)->toBe('')
-        ->and(PlaceName::of('Quay 4, Marram, Cays')->context)->toBe(['marram', 'cays']);
+    expect(PlaceName::of('')->likeness('x'))
+        ->toBe(0.0)
+        ->and(PlaceName::of(', ,')->name)
+        ->toBe('')
+        ->and(PlaceName::of('Quay 4, Marram, Cays')->context)
+        ->toBe(['marram', 'cays']);
 });
 
 it('puts the nearer first of two places that are called the same', function (): void {
     $area = Box::of(-12, -15, -11, -14);
-    $match = PlaceMatch::among('Sandmartin', [
-        ['name' => 'Sandmartin', 'of' => 'Elsewhere', 'lon' => 100.0, 'lat' => 50.0],
-        ['name' => 'Sandmartin', 'of' => 'Cays', 'lon' => -11.5, 'lat' => -14.5],
-    ], $area, 0.85);
-    expect($match->found)->toBe('one')
-        ->and($match->candidates[0]['of'])->toBe('Cays')
-        ->and($area->contains(Position::of($match->candidates[0]['lon'], $match->candidates[0]['lat'])))->toBeTrue();
+    $match = PlaceMatch::among(
+        'Sandmartin',
+        [
+            ['name' => 'Sandmartin', 'of' => 'Elsewhere', 'lon' => 100.0, 'lat' => 50.0],
+            ['name' => 'Sandmartin', 'of' => 'Cays', 'lon' => -11.5, 'lat' => -14.5],
+        ],
+        $area,
+        0.85,
+    );
+    expect($match->found)
+        ->toBe('one')
+        ->and($match->candidates[0]['of'])
+        ->toBe('Cays')
+        ->and($area->contains(Position::of($match->candidates[0]['lon'], $match->candidates[0]['lat'])))
+        ->toBeTrue();
 });

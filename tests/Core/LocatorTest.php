@@ -2,15 +2,15 @@
 
 declare(strict_types=1);
 
-use PinYard\Design\GeometryKind;
 use PinYard\Geo\Box;
+use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Position;
 use PinYard\Geo\Shape;
-use PinYard\Intake\Gazetteer;
-use PinYard\Intake\IntakeSettings;
-use PinYard\Intake\Located;
-use PinYard\Intake\Locator;
-use PinYard\Intake\Projection;
+use PinYard\Import\Gazetteer;
+use PinYard\Import\ImportSettings;
+use PinYard\Import\Locator;
+use PinYard\Import\Projection;
+use PinYard\Import\RowPlace;
 
 /** A gazetteer of three places, which counts how often it is asked. */
 final class ThreePlaces implements Gazetteer
@@ -38,7 +38,10 @@ final class Hundredths implements Projection
     {
         $this->calls++;
 
-        return array_map(static fn (array $p): ?array => abs($p[0]) > 100_000 ? null : [$p[0] / 100, $p[1] / 100], $pairs);
+        return array_map(
+            static fn (array $p): ?array => abs($p[0]) > 100_000 ? null : [$p[0] / 100, $p[1] / 100],
+            $pairs,
+        );
     }
 }
 
@@ -46,19 +49,28 @@ beforeEach(function (): void {
     $this->places = new ThreePlaces;
     $this->projection = new Hundredths;
     $this->locator = function (array $location, GeometryKind $kind = GeometryKind::Point): Locator {
-        $settings = IntakeSettings::of([
+        $settings = ImportSettings::of([
             'title' => 'T',
-            'columns' => [['take' => true, 'label' => 'a'], ['take' => true, 'label' => 'b'], ['take' => true, 'label' => 'c']],
+            'columns' => [
+                ['take' => true, 'label' => 'a'],
+                ['take' => true, 'label' => 'b'],
+                ['take' => true, 'label' => 'c'],
+            ],
             'location' => $location,
         ]);
 
         return new Locator($settings, $kind, Box::of(-12, -15, -11, -14), $this->places, $this->projection);
     };
-    $this->one = fn (array $location, array $cells, ?string $wkt = null, GeometryKind $kind = GeometryKind::Point): Located => ($this->locator)($location, $kind)->locate([[$cells, $wkt]])[0];
+    $this->one = fn (
+        array $location,
+        array $cells,
+        ?string $wkt = null,
+        GeometryKind $kind = GeometryKind::Point,
+    ): RowPlace => ($this->locator)($location, $kind)->locate([[$cells, $wkt]])[0];
 });
 
 /** @return array{string|null, float|null, float|null} what was said, and where */
-function told(Located $located): array
+function told(RowPlace $located): array
 {
     $place = $located->place instanceof Shape ? $located->place->place : $located->place;
 
@@ -66,7 +78,9 @@ function told(Located $located): array
 }
 
 it('finds a pair of columns', function (string $x, string $y, array $expected): void {
-    expect(told(($this->one)(['way' => 'pair', 'columns' => [0, 1], 'system' => 'EPSG:4326'], [$x, $y])))->toBe($expected);
+    expect(told(($this->one)(['way' => 'pair', 'columns' => [0, 1], 'system' => 'EPSG:4326'], [$x, $y])))->toBe(
+        $expected,
+    );
 })->with([
     'in degrees' => ['-11.5', '-14.5', [null, -11.5, -14.5]],
     'with decimal commas' => ['-11,5', '-14,5', [null, -11.5, -14.5]],
@@ -89,14 +103,21 @@ it('mends nothing if it is told not to', function (): void {
 });
 
 it('asks the projection once for many rows, and tells which lie outside its world', function (): void {
-    $located = ($this->locator)(['way' => 'pair', 'columns' => [0, 1], 'system' => 'EPSG:27700'])
-        ->locate([[['-1150', '-1450'], null], [['', '5'], null], [['999999', '1'], null], [['-1,150', '-1,450'], null]]);
-    expect(array_map(told(...), $located))->toBe([
-        [null, -11.5, -14.5],
-        ['intake_no_place', null, null],
-        ['intake_outside_system', null, null],
-        [null, -11.5, -14.5],
-    ])->and($this->projection->calls)->toBe(1);
+    $located = ($this->locator)(['way' => 'pair', 'columns' => [0, 1], 'system' => 'EPSG:27700'])->locate([
+        [['-1150', '-1450'], null],
+        [['', '5'], null],
+        [['999999', '1'], null],
+        [['-1,150', '-1,450'], null],
+    ]);
+    expect(array_map(told(...), $located))
+        ->toBe([
+            [null, -11.5, -14.5],
+            ['intake_no_place', null, null],
+            ['intake_outside_system', null, null],
+            [null, -11.5, -14.5],
+        ])
+        ->and($this->projection->calls)
+        ->toBe(1);
 });
 
 it('reads places and pairs in one column', function (string $text, array $expected): void {
@@ -113,8 +134,10 @@ it('reads places and pairs in one column', function (string $text, array $expect
 ]);
 
 it('joins the columns of an address', function (): void {
-    expect(told(($this->one)(['way' => 'text', 'columns' => [0, 2]], ['Gull Rock', 'x', 'North Isle'])))->toBe(['matched', -11.3, -14.3])
-        ->and(told(($this->one)(['way' => 'text', 'columns' => [0, 2]], ['Heron Hut', 'x', ''])))->toBe(['matched', -11.2, -14.2]);
+    expect(told(($this->one)(['way' => 'text', 'columns' => [0, 2]], ['Gull Rock', 'x', 'North Isle'])))
+        ->toBe(['matched', -11.3, -14.3])
+        ->and(told(($this->one)(['way' => 'text', 'columns' => [0, 2]], ['Heron Hut', 'x', ''])))
+        ->toBe(['matched', -11.2, -14.2]);
 });
 
 it('asks for the same place once', function (): void {
@@ -124,7 +147,9 @@ it('asks for the same place once', function (): void {
 });
 
 it('takes names the more freely the lower the likeness', function (float $match, ?string $expected): void {
-    expect(($this->one)(['way' => 'text', 'columns' => [0], 'match' => $match], ['Heron Hat Inn'])->how)->toBe($expected);
+    expect(($this->one)(['way' => 'text', 'columns' => [0], 'match' => $match], ['Heron Hat Inn'])->how)->toBe(
+        $expected,
+    );
 })->with([[1.0, null], [0.85, null], [0.6, 'matched']]);
 
 it('takes the geometry of the file', function (string $wkt, GeometryKind $kind, ?string $code): void {
@@ -138,7 +163,11 @@ it('takes the geometry of the file', function (string $wkt, GeometryKind $kind, 
     'several points that are one' => ['MULTIPOINT ((-11.5 -14.5))', GeometryKind::Point, null],
     'several points' => ['MULTIPOINT ((-11.5 -14.5), (-11.6 -14.6))', GeometryKind::Point, 'intake_other_shape'],
     'a line' => ['LINESTRING (-11.5 -14.5, -11.6 -14.6)', GeometryKind::Line, null],
-    'a line of two parts' => ['MULTILINESTRING ((-11.5 -14.5, -11.6 -14.6), (-11.7 -14.5, -11.8 -14.6))', GeometryKind::Line, null],
+    'a line of two parts' => [
+        'MULTILINESTRING ((-11.5 -14.5, -11.6 -14.6), (-11.7 -14.5, -11.8 -14.6))',
+        GeometryKind::Line,
+        null,
+    ],
     'a line in a layer of areas' => ['LINESTRING (-11.5 -14.5, -11.6 -14.6)', GeometryKind::Area, 'intake_other_shape'],
     'an area' => ['POLYGON ((-11.5 -14.5, -11.4 -14.5, -11.4 -14.4, -11.5 -14.5))', GeometryKind::Area, null],
     'an area that crosses itself' => ['POLYGON ((0 0, 1 1, 1 0, 0 1, 0 0))', GeometryKind::Area, 'shape_crosses'],
@@ -149,7 +178,19 @@ it('takes the geometry of the file', function (string $wkt, GeometryKind $kind, 
 ]);
 
 it('says that a place is not enough for a line or an area', function (): void {
-    expect(told(($this->one)(['way' => 'pair', 'columns' => [0, 1], 'system' => 'EPSG:4326'], ['-11.5', '-14.5'], null, GeometryKind::Line)))->toBe(['intake_point_only', null, null])
-        ->and(told(($this->one)(['way' => 'text', 'columns' => [0]], ['Heron Hut'], null, GeometryKind::Area)))->toBe(['intake_point_only', null, null])
-        ->and(told(($this->one)(['way' => 'none'], ['a'])))->toBe(['intake_no_place', null, null]);
+    expect(
+        told(
+            ($this->one)(
+                ['way' => 'pair', 'columns' => [0, 1], 'system' => 'EPSG:4326'],
+                ['-11.5', '-14.5'],
+                null,
+                GeometryKind::Line,
+            ),
+        ),
+    )
+        ->toBe(['intake_point_only', null, null])
+        ->and(told(($this->one)(['way' => 'text', 'columns' => [0]], ['Heron Hut'], null, GeometryKind::Area)))
+        ->toBe(['intake_point_only', null, null])
+        ->and(told(($this->one)(['way' => 'none'], ['a'])))
+        ->toBe(['intake_no_place', null, null]);
 });

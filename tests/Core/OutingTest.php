@@ -4,12 +4,30 @@ declare(strict_types=1);
 
 use PinYard\Plan\Outing;
 
-$plan = static fn (array $change = []): array => [...['title' => 'Dawn walk', 'from' => '2026-11-20', 'to' => '2026-11-29', 'layers' => [1], 'target' => 'records', 'count' => 40], ...$change];
+$plan = static fn (array $change = []): array => [
+    ...[
+        'title' => 'Dawn walk',
+        'from' => '2026-11-20',
+        'to' => '2026-11-29',
+        'layers' => [1],
+        'target' => 'records',
+        'count' => 40,
+    ],
+    ...$change,
+];
 
 it('reads an outing, or says what is off', function (mixed $in, array $codes): void {
     expect(refusals(fn () => Outing::read($in, [7], [1 => true, 2 => false])))->toBe($codes);
 })->with([
-    'whole' => [$plan(['crew' => 7, 'note' => 'Low tide at six', 'area' => [-12, -15, -11, -14], 'checklist' => ['Water', '', ' Water ', 'Tape']]), []],
+    'whole' => [
+        $plan([
+            'crew' => 7,
+            'note' => 'Low tide at six',
+            'area' => [-12, -15, -11, -14],
+            'checklist' => ['Water', '', ' Water ', 'Tape'],
+        ]),
+        [],
+    ],
     'one day' => [$plan(['to' => '2026-11-20']), []],
     'visits' => [$plan(['target' => 'visits']), []],
     'no target' => [$plan(['target' => 'none', 'count' => null]), []],
@@ -31,10 +49,18 @@ it('reads an outing, or says what is off', function (mixed $in, array $codes): v
     'a checklist that is text' => [$plan(['checklist' => 'water']), ['must_be_list']],
     'a thing too long' => [$plan(['checklist' => [str_repeat('a', 121)]]), ['outing_thing']],
     'too much to carry' => [$plan(['checklist' => array_map(strval(...), range(1, 61))]), ['too_many']],
-    'several things at once' => [$plan(['title' => '', 'from' => 'x', 'count' => -1]), ['empty', 'outing_days', 'outing_count']],
+    'several things at once' => [
+        $plan(['title' => '', 'from' => 'x', 'count' => -1]),
+        ['empty', 'outing_days', 'outing_count'],
+    ],
 ]);
 
-it('packs each thing once', fn () => expect(Outing::read($plan(['checklist' => ['Water', '', ' Water ', 'Tape']]), [], [1 => false])->checklist)->toBe(['Water', 'Tape']));
+it(
+    'packs each thing once',
+    fn () => expect(
+        Outing::read($plan(['checklist' => ['Water', '', ' Water ', 'Tape']]), [], [1 => false])->checklist,
+    )->toBe(['Water', 'Tape']),
+);
 
 // Common practice, no source: an even pace over the days, the first day counting.
 it('knows where it should be by now', function (string $today, float $due): void {
@@ -43,4 +69,12 @@ it('knows where it should be by now', function (string $today, float $due): void
 
 it('says how it stands', function (int $done, ?int $wanted, float $due, string $state): void {
     expect(Outing::state($done, $wanted, $due))->toBe($state);
-})->with([[5, null, 0.5, 'open'], [0, 0, 0.5, 'open'], [40, 40, 0.2, 'done'], [20, 40, 0.5, 'on'], [19, 40, 0.5, 'behind'], [30, 40, 0.5, 'ahead'], [0, 40, 0.0, 'on']]);
+})->with([
+    [5, null, 0.5, 'open'],
+    [0, 0, 0.5, 'open'],
+    [40, 40, 0.2, 'done'],
+    [20, 40, 0.5, 'on'],
+    [19, 40, 0.5, 'behind'],
+    [30, 40, 0.5, 'ahead'],
+    [0, 40, 0.0, 'on'],
+]);

@@ -10,7 +10,12 @@ use PinYard\Record\Merge;
 describe('a place as people type it', function (): void {
     it('is read', function (string $text, float $lat, float $lon, string $as): void {
         $read = CoordinateText::read($text);
-        expect($read->as)->toBe($as)->and(abs($read->position->lat - $lat))->toBeLessThan(1e-6)->and(abs($read->position->lon - $lon))->toBeLessThan(1e-6);
+        expect($read->as)
+            ->toBe($as)
+            ->and(abs($read->position->lat - $lat))
+            ->toBeLessThan(1e-6)
+            ->and(abs($read->position->lon - $lon))
+            ->toBeLessThan(1e-6);
     })->with([
         ['-14.1668, -11.6512', -14.1668, -11.6512, 'decimal'],
         ['-14.1668 -11.6512', -14.1668, -11.6512, 'decimal'],
@@ -32,7 +37,12 @@ describe('a place as people type it', function (): void {
     it('is read as the phone reads it', function (string $text, float $lat, float $lon): void {
         $read = CoordinateText::read($text)->position;
         expect(abs($read->lat - $lat))->toBeLessThan(4e-6)->and(abs($read->lon - $lon))->toBeLessThan(4e-6);
-    })->with(fn (): array => array_map(fn (array $c): array => [$c[0], (float) $c[1], (float) $c[2]], vectors('places')['read']));
+    })->with(
+        fn (): array => array_map(
+            fn (array $c): array => [$c[0], (float) $c[1], (float) $c[2]],
+            vectors('places')['read'],
+        ),
+    );
 
     it('is refused as the phone refuses it', function (string $text): void {
         expect(refusals(fn () => CoordinateText::read($text)))->not->toBe([]);
@@ -41,8 +51,17 @@ describe('a place as people type it', function (): void {
     it('is refused with the way out', function (string $text, string $code): void {
         expect(refusals(fn () => CoordinateText::read($text)))->toBe([$code]);
     })->with([
-        ['', 'place_unreadable'], ['Halcyon Landing', 'place_unreadable'], ['14.1', 'place_unreadable'], ['14.1 S 11.6 S', 'place_unreadable'], [str_repeat('1', 200), 'place_unreadable'],
-        ['14°70\'S 11°39\'W', 'place_minutes'], ['95 N, 11 W', 'position_outside_world'], ['14.1 S 11.6 O', 'place_letter'], ['61N 500000 4649776', 'utm_zone'], ['33I 500000 4649776', 'utm_band'], ['33N 50000 4649776', 'utm_metres'],
+        ['', 'place_unreadable'],
+        ['Halcyon Landing', 'place_unreadable'],
+        ['14.1', 'place_unreadable'],
+        ['14.1 S 11.6 S', 'place_unreadable'],
+        [str_repeat('1', 200), 'place_unreadable'],
+        ['14°70\'S 11°39\'W', 'place_minutes'],
+        ['95 N, 11 W', 'position_outside_world'],
+        ['14.1 S 11.6 O', 'place_letter'],
+        ['61N 500000 4649776', 'utm_zone'],
+        ['33I 500000 4649776', 'utm_band'],
+        ['33N 50000 4649776', 'utm_metres'],
     ]);
 });
 
@@ -65,9 +84,15 @@ describe('UTM', function (): void {
             foreach ($which as $k => $i) {
                 [, $east, $north] = preg_split('/\s+/', trim($answers[$k]));
                 $mine = Utm::fromPosition(Position::of(...$points[$i]));
-                expect(abs($mine->easting - (float) $east))->toBeLessThan(0.001)->and(abs($mine->northing - (float) $north))->toBeLessThan(0.001);
+                expect(abs($mine->easting - (float) $east))
+                    ->toBeLessThan(0.001)
+                    ->and(abs($mine->northing - (float) $north))
+                    ->toBeLessThan(0.001);
                 $back = Utm::of($zone, $points[$i][1] >= 0, (float) $east, (float) $north)->position();
-                expect(abs($back->lon - $points[$i][0]))->toBeLessThan(1e-8)->and(abs($back->lat - $points[$i][1]))->toBeLessThan(1e-8);
+                expect(abs($back->lon - $points[$i][0]))
+                    ->toBeLessThan(1e-8)
+                    ->and(abs($back->lat - $points[$i][1]))
+                    ->toBeLessThan(1e-8);
             }
         }
     });
@@ -75,24 +100,77 @@ describe('UTM', function (): void {
     it('is read with a band letter or a word', function (): void {
         $place = Position::of(-11.6512, -14.1668);
         $utm = Utm::fromPosition($place);
-        foreach (["{$utm->zone}L {$utm->easting} {$utm->northing}", "{$utm->zone} south {$utm->easting} {$utm->northing}", "{$utm->zone} L {$utm->easting}m E {$utm->northing}m N"] as $text) {
+        foreach (
+            [
+                "{$utm->zone}L {$utm->easting} {$utm->northing}",
+                "{$utm->zone} south {$utm->easting} {$utm->northing}",
+                "{$utm->zone} L {$utm->easting}m E {$utm->northing}m N",
+            ] as $text
+        ) {
             $text = preg_replace_callback('/\d+\.\d+/', fn (array $m): string => sprintf('%.3f', (float) $m[0]), $text);
             $read = CoordinateText::read($text);
-            expect($read->as)->toBe('utm')->and(abs($read->position->lat - $place->lat))->toBeLessThan(1e-7)->and(abs($read->position->lon - $place->lon))->toBeLessThan(1e-7);
+            expect($read->as)
+                ->toBe('utm')
+                ->and(abs($read->position->lat - $place->lat))
+                ->toBeLessThan(1e-7)
+                ->and(abs($read->position->lon - $place->lon))
+                ->toBeLessThan(1e-7);
         }
     });
 });
 
 describe('a merge', function (): void {
-    it('takes what each side changed, value by value', function (array $present, array $changes, array $values, array $clashes, bool $others): void {
+    it('takes what each side changed, value by value', function (
+        array $present,
+        array $changes,
+        array $values,
+        array $clashes,
+        bool $others,
+    ): void {
         $merge = Merge::of(['a' => 1, 'b' => 'x', 'c' => null], $present, $changes);
         expect($merge->values)->toBe($values)->and($merge->clashes)->toBe($clashes)->and($merge->others)->toBe($others);
     })->with([
-        'nobody else' => [['a' => 1, 'b' => 'x', 'c' => null], ['a' => 2], ['a' => 2, 'b' => 'x', 'c' => null], [], false],
-        'others elsewhere' => [['a' => 1, 'b' => 'y', 'c' => null], ['a' => 2], ['a' => 2, 'b' => 'y', 'c' => null], [], true],
-        'both alike' => [['a' => 2, 'b' => 'x', 'c' => null], ['a' => 2], ['a' => 2, 'b' => 'x', 'c' => null], [], true],
-        'both, differently' => [['a' => 3, 'b' => 'x', 'c' => null], ['a' => 2], ['a' => 3, 'b' => 'x', 'c' => null], ['a'], true],
-        'sent but not changed' => [['a' => 3, 'b' => 'x', 'c' => null], ['a' => 1], ['a' => 3, 'b' => 'x', 'c' => null], [], true],
-        'taken away and changed' => [['a' => null, 'b' => 'x', 'c' => null], ['a' => 2], ['a' => null, 'b' => 'x', 'c' => null], ['a'], true],
+        'nobody else' => [
+            ['a' => 1, 'b' => 'x', 'c' => null],
+            ['a' => 2],
+            ['a' => 2, 'b' => 'x', 'c' => null],
+            [],
+            false,
+        ],
+        'others elsewhere' => [
+            ['a' => 1, 'b' => 'y', 'c' => null],
+            ['a' => 2],
+            ['a' => 2, 'b' => 'y', 'c' => null],
+            [],
+            true,
+        ],
+        'both alike' => [
+            ['a' => 2, 'b' => 'x', 'c' => null],
+            ['a' => 2],
+            ['a' => 2, 'b' => 'x', 'c' => null],
+            [],
+            true,
+        ],
+        'both, differently' => [
+            ['a' => 3, 'b' => 'x', 'c' => null],
+            ['a' => 2],
+            ['a' => 3, 'b' => 'x', 'c' => null],
+            ['a'],
+            true,
+        ],
+        'sent but not changed' => [
+            ['a' => 3, 'b' => 'x', 'c' => null],
+            ['a' => 1],
+            ['a' => 3, 'b' => 'x', 'c' => null],
+            [],
+            true,
+        ],
+        'taken away and changed' => [
+            ['a' => null, 'b' => 'x', 'c' => null],
+            ['a' => 2],
+            ['a' => null, 'b' => 'x', 'c' => null],
+            ['a'],
+            true,
+        ],
     ]);
 });

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Storage\FormulaSql;
+use App\Layers\FormulaSql;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\FieldRules;
 use PinYard\Formula\Formula;
@@ -14,18 +14,36 @@ describe('a formula as SQL over a layer', function (): void {
         $this->vectors = $v;
         $head = $this->person();
         $this->trees = $this->layer($this->programme($head), ['fields' => $v['design']['fields'], 'photos' => []]);
-        $operation = $this->add($this->trees, ['values' => $v['values'], 'geometry' => ['type' => 'Point', 'coordinates' => [$v['lon'], $v['lat']]]]);
+        $operation = $this->add($this->trees, [
+            'values' => $v['values'],
+            'geometry' => ['type' => 'Point', 'coordinates' => [$v['lon'], $v['lat']]],
+        ]);
         expect($this->sync($head, [$operation])['outcomes'][0]['outcome'])->toBe('applied');
         $this->ask = function (string $text, string $zone): array {
             $design = $this->trees->design();
             $formula = Formula::read($text, FieldRules::scope($design));
-            $sql = FormulaSql::of($formula, $design, new DateTimeZone($zone), new DateTimeImmutable($this->vectors['now']), fn (string $t): string => DB::connection()->getPdo()->quote($t));
+            $sql = FormulaSql::of(
+                $formula,
+                $design,
+                new DateTimeZone($zone),
+                new DateTimeImmutable($this->vectors['now']),
+                fn (string $t): string => DB::connection()->getPdo()->quote($t),
+            );
             if ($sql === null) {
                 return [false, null];
             }
             $got = DB::selectOne("SELECT $sql AS v FROM {$this->trees->table()}")->v;
 
-            return [true, $got === null ? null : ($formula->type->value === 'yes_no' ? (bool) $got : ($formula->type->value === 'number' ? (float) $got : $got))];
+            return [
+                true,
+                $got === null
+                    ? null
+                    : ($formula->type->value === 'yes_no'
+                        ? (bool) $got
+                        : ($formula->type->value === 'number'
+                            ? (float) $got
+                            : $got)),
+            ];
         };
     });
 
@@ -40,7 +58,10 @@ describe('a formula as SQL over a layer', function (): void {
         foreach ($cases as [$text, $expected, $zone]) {
             [$inSql, $got] = ($this->ask)($text, $zone);
             $asked += (int) $inSql;
-            $same = (is_int($expected) || is_float($expected)) && is_float($got) ? abs($got - $expected) <= 1e-9 * max(1, abs($expected)) : $got === $expected;
+            $same =
+                (is_int($expected) || is_float($expected)) && is_float($got)
+                    ? abs($got - $expected) <= 1e-9 * max(1, abs($expected))
+                    : $got === $expected;
             if ($inSql && ! $same) {
                 $wrong[] = "$text gave ".json_encode($got).', not '.json_encode($expected);
             }
@@ -49,7 +70,9 @@ describe('a formula as SQL over a layer', function (): void {
     });
 
     it('has vectors that are those of the seed', function (): void {
-        expect(array_column(vectors('formulas-random')['cases'], 0))->toBe(RandomFormulas::make($this->trees->design()));
+        expect(array_column(vectors('formulas-random')['cases'], 0))->toBe(
+            RandomFormulas::make($this->trees->design()),
+        );
     });
 
     it('lets nothing of a text reach the statement', function (string $text, mixed $expected): void {

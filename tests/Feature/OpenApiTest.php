@@ -13,8 +13,16 @@ it('describes every route, and nothing that is not there', function (): void {
         foreach ($operations as $method => $operation) {
             $described[] = strtoupper($method).' '.ltrim($path, '/');
             preg_match_all('/\{(\w+)\}/', $path, $names);
-            $parameters = array_column(array_filter($operation['parameters'], fn (array $p): bool => ($p['in'] ?? '') === 'path'), 'name');
-            expect($parameters)->toBe($names[1])->and($operation['summary'])->not->toBeEmpty()->and($operation['responses'])->not->toBeEmpty();
+            $parameters = array_column(
+                array_filter($operation['parameters'], fn (array $p): bool => ($p['in'] ?? '') === 'path'),
+                'name',
+            );
+            expect($parameters)
+                ->toBe($names[1])
+                ->and($operation['summary'])
+                ->not->toBeEmpty()
+                ->and($operation['responses'])
+                ->not->toBeEmpty();
         }
     }
     $routes = allRoutes();
@@ -37,8 +45,16 @@ it('has a sentence for every code with which anything is refused', function (): 
     $texts = json_decode((string) file_get_contents(resource_path('texts/en.json')), true);
     $codes = [];
     foreach (['core', 'app'] as $folder) {
-        foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(base_path($folder), FilesystemIterator::SKIP_DOTS)) as $file) {
-            preg_match_all("/(?:because|new Problem|->off|self::off)\(\s*'(\w+)'/", (string) file_get_contents((string) $file), $found);
+        foreach (
+            new RecursiveIteratorIterator(
+                new RecursiveDirectoryIterator(base_path($folder), FilesystemIterator::SKIP_DOTS),
+            ) as $file
+        ) {
+            preg_match_all(
+                "/(?:because|new Problem|->off|self::off)\(\s*'(\w+)'/",
+                (string) file_get_contents((string) $file),
+                $found,
+            );
             array_push($codes, ...$found[1]);
         }
     }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 use App\Models\Attachment;
 use App\Models\Audience;
-use App\Models\Dispute;
+use App\Models\Conflict;
 use App\Models\Export;
 use App\Models\Fill;
 use App\Models\Import;
@@ -30,8 +30,17 @@ const RIGHTS = [
     'GET schemas/layer-design.json' => ANYONE,
     'GET api/v1/openapi.json' => ANYONE,
     'POST api/v1/session' => ANYONE,
+    'GET api/v1/about' => ANYONE,
+    'POST api/v1/password/forgot' => ANYONE,
+    'GET api/v1/password/{token}' => ANYONE,
+    'POST api/v1/password/{token}' => ANYONE,
     'DELETE api/v1/session' => SIGNED_IN,
     'GET api/v1/me' => SIGNED_IN,
+    'GET api/v1/signed-in' => SIGNED_IN,
+    'PUT api/v1/me/password' => SIGNED_IN,
+    'GET api/v1/me/devices' => SIGNED_IN,
+    'DELETE api/v1/me/devices/{device}' => SIGNED_IN,
+    'GET api/v1/mail-box' => SIGNED_IN,
     'GET api/v1/join/{token}' => ANYONE,
     'POST api/v1/join/{token}' => ANYONE,
     'GET api/v1/open/maps/{token}' => ANYONE,
@@ -46,6 +55,7 @@ const RIGHTS = [
     'POST api/v1/programmes' => SIGNED_IN,
     'GET api/v1/programmes/{programme}' => MEMBERS,
     'PATCH api/v1/programmes/{programme}' => COORDINATORS,
+    'GET api/v1/programmes/{programme}/storage' => COORDINATORS,
     'GET api/v1/programmes/{programme}/people' => COORDINATORS,
     'POST api/v1/programmes/{programme}/people' => COORDINATORS,
     'DELETE api/v1/programmes/{programme}/people/{member}' => COORDINATORS,
@@ -160,8 +170,10 @@ const RIGHTS = [
 
 it('has a rule for every route, and no rule without a route', function (): void {
     $routes = allRoutes();
-    expect(array_values(array_diff($routes, array_keys(RIGHTS))))->toBe([])
-        ->and(array_values(array_diff(array_keys(RIGHTS), $routes)))->toBe([]);
+    expect(array_values(array_diff($routes, array_keys(RIGHTS))))
+        ->toBe([])
+        ->and(array_values(array_diff(array_keys(RIGHTS), $routes)))
+        ->toBe([]);
 });
 
 it('lets past the door only who may', function (string $name): void {
@@ -174,37 +186,153 @@ it('lets past the door only who may', function (string $name): void {
     $operation = $this->add($layer, ['photos' => [$announced]]);
     $this->sync($crew, [$operation]);
     $photo = Attachment::query()->findOrFail(RecordId::of($announced['id'])->bytes());
-    $upload = Upload::query()->create(['id' => (string) Str::uuid7(), 'attachment_id' => $photo->id, 'user_id' => $crew->id, 'length' => strlen($bytes), 'expires_at' => now()->addDay()]);
+    $upload = Upload::query()->create([
+        'id' => (string) Str::uuid7(),
+        'attachment_id' => $photo->id,
+        'user_id' => $crew->id,
+        'length' => strlen($bytes),
+        'expires_at' => now()->addDay(),
+    ]);
     @mkdir(storage_path('uploads'), recursive: true);
     touch($upload->file());
     if (str_contains($name, 'attachment')) {
         file_put_contents($upload->file(), $bytes);
-        App\Photos\PhotoIntake::finish($upload, $photo);
+        App\Files\FileArrival::finish($upload, $photo);
     }
-    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => ['code'], 'photos' => true], 'extent' => [-12, -15, -11, -14]]);
+    $map = $programme
+        ->maps()
+        ->make([
+            'layer_id' => $layer->id,
+            'title' => 'M',
+            'look' => ['kind' => 'single'],
+            'card' => ['fields' => ['code'], 'photos' => true],
+            'extent' => [-12, -15, -11, -14],
+        ]);
     $map->openTo(Audience::Link);
     $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
     $board->openTo(Audience::Link);
     $gate = Str::random(22);
-    App\Models\Gate::query()->create(['programme_id' => $programme->id, 'design' => ['title' => 'G', 'about' => '', 'colour' => '#0F5C53', 'hung' => []], 'open' => true, 'link_token' => $gate]);
+    App\Models\Gate::query()->create([
+        'programme_id' => $programme->id,
+        'design' => ['title' => 'G', 'about' => '', 'colour' => '#0F5C53', 'hung' => []],
+        'open' => true,
+        'link_token' => $gate,
+    ]);
     $invitation = 'invite-'.$programme->id;
-    $programme->invitations()->create(['token_hash' => hash('sha256', $invitation), 'name' => 'N', 'email' => Str::random(9).'@example.test', 'role' => 'crew', 'expires_at' => now()->addDay()]);
+    $programme
+        ->invitations()
+        ->create([
+            'token_hash' => hash('sha256', $invitation),
+            'name' => 'N',
+            'email' => Str::random(9).'@example.test',
+            'role' => 'crew',
+            'expires_at' => now()->addDay(),
+        ]);
 
     [$method, $uri] = explode(' ', $name, 2);
-    $token = str_contains($uri, 'join') ? $invitation : (str_contains($uri, 'boards') ? $board->link_token : (str_contains($uri, 'gates') ? $gate : $map->link_token));
-    $address = '/'.strtr($uri, [
-        '{shelf}' => Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id, '{outing}' => Outings::save($programme, null, ['title' => 'O', 'from' => '2026-11-01', 'to' => '2026-11-02', 'layers' => [$layer->id]])->id, '{list}' => $this->choiceList($programme)->id, '{fill}' => Fill::query()->create(['layer_id' => $layer->id, 'field' => 'clutch', 'formula' => '1', 'state' => 'undone'])->id, '{programme}' => $programme->id, '{layer}' => $layer->id, '{record}' => $operation['record'], '{attachment}' => $announced['id'], '{size}' => 'thumb',
-        '{member}' => $programme->members()->where('user_id', $crew->id)->value('id'),
-        '{mark}' => Mark::query()->create(['token' => Str::lower(Str::random(22)), 'programme_id' => $programme->id, 'name' => 'M', 'type' => 'svg', 'sha256' => Str::random(64), 'body' => '<svg/>'])->token,
-        '{asked}' => App\Models\AskedBack::query()->create(['layer_id' => $layer->id, 'record_id' => RecordId::of($operation['record'])->bytes(), 'to_user' => $crew->id, 'text' => 'T', 'asked_at' => now()])->id,
-        '{dispute}' => Dispute::query()->create(['layer_id' => $layer->id, 'record_id' => RecordId::make()->bytes(), 'op' => RecordId::make()->bytes(), 'user_id' => $crew->id, 'kind' => 'held', 'operation' => [], 'captured_at' => now(), 'received_at' => now()])->id,
-        '{import}' => Import::query()->create(['programme_id' => $programme->id, 'user_id' => $coordinator->id, 'state' => 'sending', 'files' => [['name' => 'a.csv', 'bytes' => 4]]])->id, '{file}' => 0, '{row}' => 2,
-        '{export}' => Export::query()->create(['layer_id' => $layer->id, 'user_id' => $coordinator->id, 'state' => 'working', 'name' => 'a.csv', 'settings' => ['format' => 'csv']])->id,
-        '{upload}' => $upload->id, '{map}' => $map->id, '{board}' => $board->id, '{token}' => $token,
+    $reset = 'reset-'.$programme->id;
+    DB::table('password_resets')->insert([
+        'token_hash' => hash('sha256', $reset),
+        'user_id' => $coordinator->id,
+        'expires_at' => now()->addHour(),
     ]);
-    // An upload for no photo is the one answer of 404 that says what is missing; so is that of an import without pictures.
-    $missing = in_array($name, ['POST api/v1/uploads', 'GET api/v1/imports/{import}/photos/{row}'], true) ? [404] : [200, 201, 204, 409, 415, 422];
-    $people = ['a stranger' => null, 'an outsider' => $this->person('Outsider'), 'a crew member' => $crew, 'a coordinator' => $coordinator];
+    $token = str_contains($uri, 'password')
+        ? $reset
+        : (str_contains($uri, 'join')
+            ? $invitation
+            : (str_contains($uri, 'boards')
+                ? $board->link_token
+                : (str_contains($uri, 'gates')
+                    ? $gate
+                    : $map->link_token)));
+    $address =
+        '/'.
+        strtr($uri, [
+            '{shelf}' => Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id,
+            '{outing}' => Outings::save($programme, null, [
+                'title' => 'O',
+                'from' => '2026-11-01',
+                'to' => '2026-11-02',
+                'layers' => [$layer->id],
+            ])->id,
+            '{list}' => $this->choiceList($programme)->id,
+            '{fill}' => Fill::query()->create([
+                'layer_id' => $layer->id,
+                'field' => 'clutch',
+                'formula' => '1',
+                'state' => 'undone',
+            ])->id,
+            '{programme}' => $programme->id,
+            '{layer}' => $layer->id,
+            '{record}' => str_contains($uri, 'open/')
+                ? $this->behindLink($map, $operation['record'])
+                : $operation['record'],
+            '{attachment}' => str_contains($uri, 'open/')
+                ? $this->behindLink($map, $announced['id'])
+                : $announced['id'],
+            '{size}' => 'thumb',
+            '{member}' => $programme->members()->where('user_id', $crew->id)->value('id'),
+            '{mark}' => Mark::query()->create([
+                'token' => Str::lower(Str::random(22)),
+                'programme_id' => $programme->id,
+                'name' => 'M',
+                'type' => 'svg',
+                'sha256' => Str::random(64),
+                'body' => '<svg/>',
+            ])->token,
+            '{asked}' => App\Models\RecordQuestion::query()->create([
+                'layer_id' => $layer->id,
+                'record_id' => RecordId::of($operation['record'])->bytes(),
+                'to_user' => $crew->id,
+                'text' => 'T',
+                'asked_at' => now(),
+            ])->id,
+            '{dispute}' => Conflict::query()->create([
+                'layer_id' => $layer->id,
+                'record_id' => RecordId::make()->bytes(),
+                'op' => RecordId::make()->bytes(),
+                'user_id' => $crew->id,
+                'kind' => 'held',
+                'operation' => [],
+                'captured_at' => now(),
+                'received_at' => now(),
+            ])->id,
+            '{import}' => Import::query()->create([
+                'programme_id' => $programme->id,
+                'user_id' => $coordinator->id,
+                'state' => 'sending',
+                'files' => [['name' => 'a.csv', 'bytes' => 4]],
+            ])->id,
+            '{file}' => 0,
+            '{row}' => 2,
+            '{device}' => 'ab12',
+            '{export}' => Export::query()->create([
+                'layer_id' => $layer->id,
+                'user_id' => $coordinator->id,
+                'state' => 'working',
+                'name' => 'a.csv',
+                'settings' => ['format' => 'csv'],
+            ])->id,
+            '{upload}' => $upload->id,
+            '{map}' => $map->id,
+            '{board}' => $board->id,
+            '{token}' => $token,
+        ]);
+    // An upload for no photo is the one answer of 404 that says what is missing; so is that of an import without
+    // pictures.
+    $missing = in_array(
+        $name,
+        ['POST api/v1/uploads', 'GET api/v1/imports/{import}/photos/{row}', 'DELETE api/v1/me/devices/{device}'],
+        true,
+    )
+        ? [404]
+        : [200, 201, 202, 204, 409, 415, 422];
+    $people = [
+        'a stranger' => null,
+        'an outsider' => $this->person('Outsider'),
+        'a crew member' => $crew,
+        'a coordinator' => $coordinator,
+    ];
     foreach (array_map(null, array_keys($people), array_values($people), RIGHTS[$name]) as [$who, $person, $expected]) {
         app('auth')->forgetGuards();
         if ($person !== null) {
@@ -214,7 +342,8 @@ it('lets past the door only who may', function (string $name): void {
         DB::beginTransaction();
         $status = $this->json($method, $address)->getStatusCode();
         DB::rollBack();
-        // Past the door, what is missing in the request may still be said (422, 409, 415), but never 401, 403, 404 or a fault.
+        // Past the door, what is missing in the request may still be said (422, 409, 415), but never 401, 403, 404 or a
+        // fault.
         expect($status)->toBeIn($expected === 'open' ? $missing : [$expected], "$name for $who");
     }
 })->with(array_combine(array_keys(RIGHTS), array_map(static fn (string $name): array => [$name], array_keys(RIGHTS))));
@@ -222,7 +351,15 @@ it('lets past the door only who may', function (string $name): void {
 it('closes a link when the audience is narrowed, and keeps it for when it is widened again', function (): void {
     $programme = $this->programme();
     $layer = $this->layer($programme);
-    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false], 'extent' => [-12, -15, -11, -14]]);
+    $map = $programme
+        ->maps()
+        ->make([
+            'layer_id' => $layer->id,
+            'title' => 'M',
+            'look' => ['kind' => 'single'],
+            'card' => ['fields' => [], 'photos' => false],
+            'extent' => [-12, -15, -11, -14],
+        ]);
     $map->openTo(Audience::Link);
     $address = "/api/v1/open/maps/{$map->link_token}";
     $this->getJson($address)->assertOk();
@@ -235,41 +372,76 @@ it('closes a link when the audience is narrowed, and keeps it for when it is wid
     $this->getJson('/api/v1/open/maps/'.Str::random(22))->assertNotFound();
 });
 
-it('shows crew members who see only their own nothing of the others\': no record, photo, tile or count', function (): void {
-    $programme = $this->programme();
-    [$ann, $ben] = [$this->crew($programme), $this->crew($programme)];
-    $layer = $this->layer($programme, ['rights' => ['crew' => ['add' => true, 'see' => 'own']]]);
-    $bytes = $this->jpeg();
-    $photo = $this->announce($bytes);
-    $his = $this->add($layer, ['photos' => [$photo]]);
-    $hers = $this->add($layer);
-    $this->sync($ben, [$his]);
-    $news = $this->sync($ann, [$hers], [$layer->id => 0])['news'][$layer->id];
-    expect(array_column($news['records'], 'id'))->toBe([$hers['record']]);
+it(
+    'shows crew members who see only their own nothing of the others\': no record, photo, tile or count',
+    function (): void {
+        $programme = $this->programme();
+        [$ann, $ben] = [$this->crew($programme), $this->crew($programme)];
+        $layer = $this->layer($programme, ['rights' => ['crew' => ['add' => true, 'see' => 'own']]]);
+        $bytes = $this->jpeg();
+        $photo = $this->announce($bytes);
+        $his = $this->add($layer, ['photos' => [$photo]]);
+        $hers = $this->add($layer);
+        $this->sync($ben, [$his]);
+        $news = $this->sync($ann, [$hers], [$layer->id => 0])['news'][$layer->id];
+        expect(array_column($news['records'], 'id'))->toBe([$hers['record']]);
 
-    $base = "/api/v1/layers/{$layer->id}";
-    $this->actingAs($ann);
-    expect($this->getJson("$base/records")->json('total'))->toBe(1)
-        ->and($this->getJson("$base/records.geojson")->json('features'))->toHaveCount(1)
-        ->and($this->getJson("/api/v1/programmes/{$programme->id}/layers")->json('0.records'))->toBe(1)
-        ->and($this->getJson("/api/v1/programmes/{$programme->id}")->json('stages.check.records'))->toBe(1)
-        ->and(collect($this->getJson('/api/v1/packs')->json())->firstWhere('programme', $programme->id)['layers'][0]['records'])->toBe(1);
-    $this->getJson("$base/records/{$his['record']}")->assertNotFound();
-    $this->getJson("/api/v1/attachments/{$photo['id']}/original")->assertNotFound();
+        $base = "/api/v1/layers/{$layer->id}";
+        $this->actingAs($ann);
+        expect($this->getJson("$base/records")->json('total'))
+            ->toBe(1)
+            ->and($this->getJson("$base/records.geojson")->json('features'))
+            ->toHaveCount(1)
+            ->and($this->getJson("/api/v1/programmes/{$programme->id}/layers")->json('0.records'))
+            ->toBe(1)
+            ->and($this->getJson("/api/v1/programmes/{$programme->id}")->json('stages.check.records'))
+            ->toBe(1)
+            ->and(
+                collect($this->getJson('/api/v1/packs')->json())->firstWhere('programme', $programme->id)['layers'][0][
+                    'records'
+                ],
+            )
+            ->toBe(1);
+        $this->getJson("$base/records/{$his['record']}")->assertNotFound();
+        $this->getJson("/api/v1/attachments/{$photo['id']}/original")->assertNotFound();
 
-    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false], 'extent' => [-12, -15, -11, -14]]);
-    $map->openTo(Audience::Programme);
-    $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
-    $board->openTo(Audience::Programme);
-    $count = fn (): int => $this->getJson("/api/v1/boards/{$board->id}/answers")->json('tiles.0.answer.value');
-    expect($this->getJson("/api/v1/maps/{$map->id}/view")->json('total'))->toBe(1)->and($count())->toBe(1);
-    $this->actingAs($programme->members()->first()->user);
-    expect($count())->toBe(2);
-});
+        $map = $programme
+            ->maps()
+            ->make([
+                'layer_id' => $layer->id,
+                'title' => 'M',
+                'look' => ['kind' => 'single'],
+                'card' => ['fields' => [], 'photos' => false],
+                'extent' => [-12, -15, -11, -14],
+            ]);
+        $map->openTo(Audience::Programme);
+        $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
+        $board->openTo(Audience::Programme);
+        $count = fn (): int => $this->getJson("/api/v1/boards/{$board->id}/answers")->json('tiles.0.answer.value');
+        expect($this->getJson("/api/v1/maps/{$map->id}/view")->json('total'))
+            ->toBe(1)
+            ->and($count())
+            ->toBe(1);
+        $this->actingAs($programme->members()->first()->user);
+        expect($count())->toBe(2);
+    },
+);
 
 it('leaves nothing with a visitor: no session, no cookie', function (): void {
     $programme = $this->programme();
-    $map = $programme->maps()->make(['layer_id' => $this->layer($programme)->id, 'title' => 'M', 'look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false], 'extent' => [-12, -15, -11, -14]]);
+    $map = $programme
+        ->maps()
+        ->make([
+            'layer_id' => $this->layer($programme)->id,
+            'title' => 'M',
+            'look' => ['kind' => 'single'],
+            'card' => ['fields' => [], 'photos' => false],
+            'extent' => [-12, -15, -11, -14],
+        ]);
     $map->openTo(Audience::Link);
-    expect($this->getJson("/api/v1/open/maps/{$map->link_token}")->assertOk()->headers->getCookies())->toBe([]);
+    expect(
+        $this->getJson("/api/v1/open/maps/{$map->link_token}")
+            ->assertOk()
+            ->headers->getCookies(),
+    )->toBe([]);
 });

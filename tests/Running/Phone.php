@@ -10,7 +10,9 @@ use PinYard\Record\RecordId;
 use Psr\Http\Message\ResponseInterface;
 use StandIns\Phones\Line;
 
-/** A phone that only adds records, for tests that kill the server under it; the whole phone is StandIns\Phones\Phone. */
+/**
+ * A phone that only adds records, for tests that kill the server under it; the whole phone is StandIns\Phones\Phone.
+ */
 final class Phone
 {
     private readonly Line $line;
@@ -44,10 +46,21 @@ final class Phone
     /** @return list<array<string, mixed>> */
     public function records(int $layer, int $count): array
     {
-        return array_map(fn (): array => [
-            'op' => RecordId::make()->text, 'kind' => 'add', 'seq' => ++$this->seq, 'layer' => $layer, 'design' => 1, 'record' => RecordId::make()->text,
-            'captured_at' => gmdate('Y-m-d\TH:i:s\Z'), 'values' => ['code' => "K-{$this->seq}"], 'geometry' => ['type' => 'Point', 'coordinates' => [-11.6, -14.2]], 'photos' => [],
-        ], range(1, $count));
+        return array_map(
+            fn (): array => [
+                'op' => RecordId::make()->text,
+                'kind' => 'add',
+                'seq' => ++$this->seq,
+                'layer' => $layer,
+                'design' => 1,
+                'record' => RecordId::make()->text,
+                'captured_at' => gmdate('Y-m-d\TH:i:s\Z'),
+                'values' => ['code' => "K-{$this->seq}"],
+                'geometry' => ['type' => 'Point', 'coordinates' => [-11.6, -14.2]],
+                'photos' => [],
+            ],
+            range(1, $count),
+        );
     }
 
     public function round(array $operations): array

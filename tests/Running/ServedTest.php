@@ -11,33 +11,55 @@ use Tests\Running\Phone;
 beforeEach(function (): void {
     $http = new Client(['base_uri' => getenv('PINYARD_TEST_URL'), 'http_errors' => false, 'allow_redirects' => false]);
     $this->http = $http;
-    $this->from = fn (string $path, array $headers = []): ResponseInterface => $http->get($path, ['headers' => $headers]);
+    $this->from = fn (string $path, array $headers = []): ResponseInterface => $http->get($path, [
+        'headers' => $headers,
+    ]);
 });
 
 it('says how it is', function (): void {
     $answer = ($this->from)('/health');
-    expect($answer->getStatusCode())->toBe(200)
-        ->and(json_decode((string) $answer->getBody(), true))->toMatchArray(['status' => 'ok', 'database' => true, 'storage' => true, 'queue' => true])
+    expect($answer->getStatusCode())
+        ->toBe(200)
+        ->and(json_decode((string) $answer->getBody(), true))
+        ->toMatchArray(['status' => 'ok', 'database' => true, 'storage' => true, 'queue' => true])
         ->toHaveKey('version');
 });
 
 // Source: OWASP ASVS 4.0.3, V14.4 (HTTP security headers).
-it('sends every page with a policy, and lets only pages with a form compile code', function (string $path, bool $compiles): void {
+it('sends every page with a policy, and lets only pages with a form compile code', function (
+    string $path,
+    bool $compiles,
+): void {
     $page = ($this->from)($path);
     $policy = $page->getHeaderLine('Content-Security-Policy');
-    expect($page->getStatusCode())->toBe(200)
-        ->and($page->getHeaderLine('Content-Type'))->toStartWith('text/html')
-        ->and($policy)->toContain("default-src 'self'", "object-src 'none'", "base-uri 'self'", "frame-ancestors 'self'")
-        ->and(str_contains($policy, 'unsafe-eval'))->toBe($compiles)
+    expect($page->getStatusCode())
+        ->toBe(200)
+        ->and($page->getHeaderLine('Content-Type'))
+        ->toStartWith('text/html')
+        ->and($policy)
+        ->toContain("default-src 'self'", "object-src 'none'", "base-uri 'self'", "frame-ancestors 'self'")
+        ->and(str_contains($policy, 'unsafe-eval'))
+        ->toBe($compiles)
         // The field app alone may speak to a receiver's bridge on its own phone.
-        ->and(str_contains($policy, 'http://127.0.0.1:*'))->toBe(str_starts_with($path, '/field'))
-        ->and(preg_replace('#http://(127\.0\.0\.1|localhost):\*#', '', $policy))->not->toContain('http:')
-        ->and($page->getHeaderLine('X-Content-Type-Options'))->toBe('nosniff')
-        ->and($page->getHeaderLine('Referrer-Policy'))->toBe('same-origin')
-        ->and($page->getHeaderLine('Server'))->toBe('nginx');
+        ->and(str_contains($policy, 'http://127.0.0.1:*'))
+        ->toBe(str_starts_with($path, '/field'))
+        ->and(preg_replace('#http://(127\.0\.0\.1|localhost):\*#', '', $policy))
+        ->not->toContain('http:')
+        ->and($page->getHeaderLine('X-Content-Type-Options'))
+        ->toBe('nosniff')
+        ->and($page->getHeaderLine('Referrer-Policy'))
+        ->toBe('same-origin')
+        ->and($page->getHeaderLine('Server'))
+        ->toBe('nginx');
 })->with([
-    ['/desk', true], ['/desk/p/1/build', true], ['/field', true], ['/field/outbox', true], ['/kit', true],
-    ['/m/anything', false], ['/b/anything', false], ['/join/anything', false],
+    ['/desk', true],
+    ['/desk/p/1/build', true],
+    ['/field', true],
+    ['/field/outbox', true],
+    ['/kit', true],
+    ['/m/anything', false],
+    ['/b/anything', false],
+    ['/join/anything', false],
 ]);
 
 it('loads nothing from elsewhere', function (): void {
@@ -59,29 +81,72 @@ it('loads nothing from elsewhere', function (): void {
 it('keeps its secrets', function (string $path): void {
     expect(($this->from)($path)->getStatusCode())->toBeIn([400, 403, 404]);
 })->with([
-    '/.env', '/var/test/.env', '/../.env', '/%2e%2e/.env', '/app/../../composer.json', '/composer.json', '/index.php/../.env',
-    '/storage/logs/laravel.log', '/app/desk.html', '/.git/config', '/vendor/autoload.php', '/backdrop/../index.php', '/storage/anything',
+    '/.env',
+    '/var/test/.env',
+    '/../.env',
+    '/%2e%2e/.env',
+    '/app/../../composer.json',
+    '/composer.json',
+    '/index.php/../.env',
+    '/storage/logs/laravel.log',
+    '/app/desk.html',
+    '/.git/config',
+    '/vendor/autoload.php',
+    '/backdrop/../index.php',
+    '/storage/anything',
 ]);
 
 it('lets browsers keep what cannot change, and ask again for what can', function (): void {
     $asset = basename((glob(public_path('app/assets/*.js')) ?: ['none'])[0]);
-    expect(($this->from)("/app/assets/$asset")->getHeaderLine('Cache-Control'))->toContain('immutable')
-        ->and(($this->from)('/desk')->getHeaderLine('Cache-Control'))->toBe('no-cache')
-        ->and(($this->from)('/app/field-sw.js')->getHeaderLine('Cache-Control'))->toBe('no-cache')
-        ->and(($this->from)('/app/field-sw.js')->getHeaderLine('Service-Worker-Allowed'))->toBe('/field')
-        ->and(($this->from)('/backdrop/cays.json', ['Accept-Encoding' => 'gzip'])->getHeaderLine('x-encoded-content-encoding'))->toBe('gzip');
+    expect(($this->from)("/app/assets/$asset")->getHeaderLine('Cache-Control'))
+        ->toContain('immutable')
+        ->and(($this->from)('/desk')->getHeaderLine('Cache-Control'))
+        ->toBe('no-cache')
+        ->and(($this->from)('/app/field-sw.js')->getHeaderLine('Cache-Control'))
+        ->toBe('no-cache')
+        ->and(($this->from)('/app/field-sw.js')->getHeaderLine('Service-Worker-Allowed'))
+        ->toBe('/field')
+        ->and(
+            ($this->from)('/backdrop/cays.json', ['Accept-Encoding' => 'gzip'])->getHeaderLine(
+                'x-encoded-content-encoding',
+            ),
+        )
+        ->toBe('gzip');
 });
 
 // Source: OWASP ASVS 4.0.3, V3.4 (cookie-based sessions) and V4.2.2 (cross-site requests).
 it('signs in with a cookie that scripts cannot read, and refuses a change without its token', function (): void {
     $answer = ($this->from)('/api/v1/me');
     $cookies = implode("\n", $answer->getHeader('Set-Cookie'));
-    expect($answer->getStatusCode())->toBe(401)
-        ->and($cookies)->toMatch('/pinyard_\d+=[^;]+;.*httponly/i')
-        ->and($cookies)->toMatch('/pinyard_\d+=[^;]+;.*samesite=lax/i');
-    $forged = $this->http->post('/api/v1/session', ['json' => ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD]]);
-    expect($forged->getStatusCode())->toBe(419)
-        ->and(json_decode((string) $forged->getBody(), true)['code'])->toBe('page_expired');
+    expect($answer->getStatusCode())
+        ->toBe(401)
+        ->and($cookies)
+        ->toMatch('/pinyard_\d+=[^;]+;.*httponly/i')
+        ->and($cookies)
+        ->toMatch('/pinyard_\d+=[^;]+;.*samesite=lax/i');
+    // What another site can send without being asked: plain text. JSON it cannot (Fetch Standard, CORS-safelisted
+    // request headers).
+    $account = ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD];
+    $forged = $this->http->post('/api/v1/session', [
+        'body' => json_encode($account),
+        'headers' => ['Content-Type' => 'text/plain', 'Accept' => 'application/json'],
+    ]);
+    expect($forged->getStatusCode())
+        ->toBe(419)
+        ->and(json_decode((string) $forged->getBody(), true)['code'])
+        ->toBe('page_expired');
+    $signedIn = new Client([
+        'base_uri' => getenv('PINYARD_TEST_URL'),
+        'http_errors' => false,
+        'cookies' => true,
+        'headers' => ['Accept' => 'application/json'],
+    ]);
+    expect($signedIn->post('/api/v1/session', ['json' => $account])->getStatusCode())
+        ->toBe(200)
+        ->and($signedIn->get('/api/v1/me')->getStatusCode())
+        ->toBe(200)
+        ->and($signedIn->post('/api/v1/programmes', ['json' => ['name' => 'Forged']])->getStatusCode())
+        ->toBe(419);
 });
 
 it('gives the manifest that makes the field app installable', function (): void {
@@ -103,7 +168,13 @@ it('makes smaller copies of photos in the queue', function (): void {
     $layer = collect($phone->get("/api/v1/programmes/$programme/layers"))->firstWhere('title', 'Nests')['id'];
     $records = $phone->get("/api/v1/layers/$layer/records")['records'];
     $photo = collect($records)->flatMap(fn (array $r): array => $r['photos'])->firstWhere('state', 'stored')['id'];
-    $path = sprintf('%s/storage/attachments/%d/%s/%s-thumb.jpg', getenv('PINYARD_VAR'), $layer, substr($photo, -2), $photo);
+    $path = sprintf(
+        '%s/storage/attachments/%d/%s/%s-thumb.jpg',
+        getenv('PINYARD_VAR'),
+        $layer,
+        substr($photo, -2),
+        $photo,
+    );
     // The worker may still be at it.
     for ($i = 0; $i < 100 && ! is_file($path); $i++) {
         usleep(200_000);
@@ -118,11 +189,18 @@ it('fills the demo as promised: at least 300 nests with drawn photos, the same o
     $programmes = $phone->get('/api/v1/programmes');
     $programme = collect($programmes)->firstWhere('name', NestPatrol::NAME)['id'];
     $layer = collect($phone->get("/api/v1/programmes/$programme/layers"))->firstWhere('title', 'Nests');
-    expect($layer['records'])->toBeGreaterThanOrEqual(300)
-        ->and(collect($programmes)->pluck('name'))->toContain('Lamp Watch');
+    expect($layer['records'])
+        ->toBeGreaterThanOrEqual(300)
+        ->and(collect($programmes)->pluck('name'))
+        ->toContain('Lamp Watch');
     $beaches = json_decode((string) file_get_contents(base_path('database/demo/cays/beaches.json')), true);
     expect(array_column($beaches, 'code'))->toHaveCount(21);
     $cays = json_decode((string) file_get_contents(public_path('backdrop/cays.json')), true);
     $kinds = array_count_values(array_map(fn (array $f): string => $f['properties']['kind'], $cays['features']));
-    expect($kinds)->toMatchArray(['sector' => 21, 'sand' => 1])->and($kinds['path'])->toBeGreaterThan(4)->and($kinds['village'])->toBe(7);
+    expect($kinds)
+        ->toMatchArray(['sector' => 21, 'sand' => 1])
+        ->and($kinds['path'])
+        ->toBeGreaterThan(4)
+        ->and($kinds['village'])
+        ->toBe(7);
 });

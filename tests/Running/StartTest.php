@@ -8,13 +8,29 @@ use Symfony\Component\Process\Process;
 /* bin/start and bin/stop, beside the copy that runs the tests: another folder, other ports. */
 beforeEach(function (): void {
     $this->var = sys_get_temp_dir().'/pinyard-second-'.getmypid();
-    $this->port = 8700 + getmypid() % 200;
+    $this->port = 8700 + (getmypid() % 200);
     $this->script = function (string ...$command): Process {
-        $process = new Process([base_path("bin/$command[0]"), ...array_slice($command, 1)], base_path(), [
-            'PINYARD_VAR' => $this->var, 'PINYARD_PORT' => (string) $this->port, 'PINYARD_DB_PORT' => (string) ($this->port + 300),
-            // What phpunit.xml sets for this process must not leak into the other copy.
-            'APP_ENV' => false, 'DB_DATABASE' => false, 'SESSION_DRIVER' => false, 'CACHE_STORE' => false, 'QUEUE_CONNECTION' => false, 'LOG_CHANNEL' => false,
-        ], timeout: 120);
+        $process = new Process(
+            [base_path("bin/$command[0]"), ...array_slice($command, 1)],
+            base_path(),
+            [
+                'PINYARD_VAR' => $this->var,
+                'PINYARD_PORT' => (string) $this->port,
+                'PINYARD_DB_PORT' => (string) ($this->port + 300),
+                // A copy for use, not for tests: its services run as a user of their own.
+                'PINYARD_ENV' => false,
+                'PINYARD_DEMO' => false,
+                'PINYARD_TRUSTED_PROXIES' => false,
+                // What phpunit.xml sets for this process must not leak into the other copy.
+                'APP_ENV' => false,
+                'DB_DATABASE' => false,
+                'SESSION_DRIVER' => false,
+                'CACHE_STORE' => false,
+                'QUEUE_CONNECTION' => false,
+                'LOG_CHANNEL' => false,
+            ],
+            timeout: 120,
+        );
         $process->run();
 
         return $process;
@@ -26,38 +42,102 @@ afterEach(function (): void {
     (new Process(['rm', '-rf', $this->var]))->run();
 });
 
-it('starts an empty copy side by side, keeps its data over a quick second start, and stops just that', function (): void {
-    $started = ($this->script)('start', '--empty');
-    expect($started->isSuccessful())->toBeTrue($started->getOutput().$started->getErrorOutput());
-    preg_match('/First account: (\S+), password (\w+)/', $started->getOutput(), $account);
-    expect($account)->toHaveCount(3);
+it(
+    'starts an empty copy side by side, keeps its data over a quick second start, and stops just that',
+    function (): void {
+        $started = ($this->script)('start', '--empty');
+        expect($started->isSuccessful())->toBeTrue($started->getOutput().$started->getErrorOutput());
+        preg_match('/First account: (\S+), password (\w+)/', $started->getOutput(), $account);
+        expect($account)->toHaveCount(3);
 
-    $http = new Client(['base_uri' => "http://127.0.0.1:{$this->port}", 'cookies' => true, 'http_errors' => false]);
-    $signIn = function () use ($http, $account): int {
-        $http->get('/api/v1/me');
-        $token = collect($http->getConfig('cookies')->toArray())->firstWhere('Name', 'XSRF-TOKEN')['Value'];
+        $http = new Client(['base_uri' => "http://127.0.0.1:{$this->port}", 'cookies' => true, 'http_errors' => false]);
+        $signIn = function () use ($http, $account): int {
+            $http->get('/api/v1/me');
+            $token = collect($http->getConfig('cookies')->toArray())->firstWhere('Name', 'XSRF-TOKEN')['Value'];
 
-        return $http->post('/api/v1/session', ['json' => ['email' => $account[1], 'password' => $account[2]], 'headers' => ['X-XSRF-TOKEN' => urldecode($token)]])->getStatusCode();
-    };
-    expect($signIn())->toBe(200)
-        ->and(json_decode((string) $http->get('/api/v1/programmes')->getBody(), true))->toBe([]);
+            return $http
+                ->post('/api/v1/session', [
+                    'json' => ['email' => $account[1], 'password' => $account[2]],
+                    'headers' => ['X-XSRF-TOKEN' => urldecode($token)],
+                ])
+                ->getStatusCode();
+        };
+        expect($signIn())
+            ->toBe(200)
+            ->and(json_decode((string) $http->get('/api/v1/programmes')->getBody(), true))
+            ->toBe([]);
 
-    $before = microtime(true);
-    $again = ($this->script)('start', '--empty');
-    expect($again->isSuccessful())->toBeTrue()
-        ->and(microtime(true) - $before)->toBeLessThan(30)
-        ->and($again->getOutput())->not->toContain('First account')
-        ->and($signIn())->toBe(200);
+        // The database lets nobody in without a password over TCP; what is kept is for its owner alone; root's rights
+        // are not taken along.
+        $tcp = new Process([
+            'mariadb',
+            '--no-defaults',
+            '-h',
+            '127.0.0.1',
+            '-P',
+            (string) ($this->port + 300),
+            '-u',
+            'root',
+            '-e',
+            'select 1',
+        ]);
+        $tcp->run();
+        expect($tcp->isSuccessful())->toBeFalse();
+        $mode = fn (string $path): string => sprintf('%o', fileperms("$this->var/$path") & 0o777);
+        expect($mode('.'))->toBe('700')->and($mode('.env'))->toBe('600')->and($mode('cache/config.php'))->toBe('600');
+        $owner = posix_getpwuid((int) fileowner("$this->var/.env"))['name'] ?? '';
+        foreach (['mariadb', 'fpm', 'nginx', 'queue-default', 'queue-reading'] as $service) {
+            $pid = trim((string) file_get_contents("$this->var/run/$service.pid"));
+            expect(posix_getpwuid((int) fileowner("/proc/$pid"))['name'] ?? '')->toBe($owner, $service);
+        }
+        if (posix_getuid() === 0 && is_executable('/usr/bin/setpriv')) {
+            // Root stays root only where nobody else may read the checkout, which bin/start says.
+            expect($owner === 'root')->toBe(str_contains($started->getOutput(), 'so the services run as root'));
+        }
 
-    expect(($this->script)('stop')->isSuccessful())->toBeTrue();
-    $closed = @fsockopen('127.0.0.1', $this->port, timeout: 1);
-    expect($closed)->toBeFalse();
-    // The copy that runs these tests has not noticed.
-    expect((new Client)->get(getenv('PINYARD_TEST_URL').'/health')->getStatusCode())->toBe(200);
+        $before = microtime(true);
+        $again = ($this->script)('start', '--empty');
+        expect($again->isSuccessful())
+            ->toBeTrue()
+            ->and(microtime(true) - $before)
+            ->toBeLessThan(30)
+            ->and($again->getOutput())
+            ->not->toContain('First account')
+            ->and($signIn())
+            ->toBe(200);
+
+        expect(($this->script)('stop')->isSuccessful())->toBeTrue();
+        $closed = @fsockopen('127.0.0.1', $this->port, timeout: 1);
+        expect($closed)->toBeFalse();
+        // The copy that runs these tests has not noticed.
+        expect((new Client)->get(getenv('PINYARD_TEST_URL').'/health')->getStatusCode())->toBe(200);
+    },
+);
+
+it('serves the demo on its own machine alone, and never beside people of its own', function (): void {
+    $process = new Process([base_path('bin/start')], base_path(), [
+        'PINYARD_VAR' => $this->var,
+        'PINYARD_PORT' => (string) $this->port,
+        'PINYARD_ENV' => false,
+        'PINYARD_URL' => 'https://yard.example.org',
+    ]);
+    $process->run();
+    expect($process->isSuccessful())->toBeFalse()->and($process->getErrorOutput())->toContain('bin/start --empty');
+    expect(($this->script)('start', '--empty')->isSuccessful())->toBeTrue();
+    expect(
+        json_decode((string) (new Client)->get("http://127.0.0.1:{$this->port}/api/v1/about")->getBody(), true),
+    )->toBe(['demo' => null]);
+    $beside = ($this->script)('start');
+    expect($beside->isSuccessful())
+        ->toBeFalse()
+        ->and($beside->getOutput().$beside->getErrorOutput())
+        ->toContain('people of its own');
 });
 
 it('says what is wrong instead of starting half', function (): void {
     $unknown = ($this->script)('start', '--fast');
-    expect($unknown->isSuccessful())->toBeFalse()
-        ->and($unknown->getErrorOutput())->toContain("unknown word '--fast'", '--empty');
+    expect($unknown->isSuccessful())
+        ->toBeFalse()
+        ->and($unknown->getErrorOutput())
+        ->toContain("unknown word '--fast'", '--empty');
 });

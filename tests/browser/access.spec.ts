@@ -1,14 +1,20 @@
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { apiAs, COORDINATOR, desk, nestPatrol, PHONE, phoneWithPack } from './yard'
+import { apiAs, COORDINATOR, desk, nestPatrol, PHONE, phoneWithPack, shownByDemo } from './yard'
 
 /** Source: WCAG 2.2 A and AA, as axe-core checks them. */
 async function sound(page: Page, what: string) {
   // A colour in the middle of its transition is measured as it is, so what is off is looked at again.
   await expect(async () => {
     // In the page itself: a blank page of its own for every look costs more than the look.
-    const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'] }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
-    expect(violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([])
+    const { violations } = await new AxeBuilder({ page })
+      .setLegacyMode(true)
+      .options({ resultTypes: ['violations'] })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .analyze()
+    expect(
+      violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`),
+    ).toEqual([])
   }).toPass({ timeout: 90_000, intervals: [500] })
 }
 
@@ -16,18 +22,35 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   test.setTimeout(300_000)
   const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
   const { programme, layer } = await nestPatrol(api)
-  const [map] = await api.get<{ id: number; address: string }[]>(`/programmes/${programme}/maps`)
-  const [board] = await api.get<{ id: number; address: string }[]>(`/programmes/${programme}/boards`)
+  const { map, board } = await shownByDemo(api, programme)
   const closed = await (await browser.newContext()).newPage()
   await closed.goto('/desk')
   await closed.getByRole('button', { name: 'Sign in' }).waitFor()
   await sound(closed, 'sign in')
+  await closed.goto('/forgot')
+  await closed.getByLabel('E-mail').waitFor()
+  await sound(closed, 'a forgotten password')
   const page = await desk(browser)
   await sound(page, 'programmes')
   const views: [string, string][] = [
-    ['/desk/new', 'New programme'], [`/desk/p/${programme}/plan`, 'What must this programme tell us?'], [`/desk/p/${programme}/plan?part=sheet`, 'Design sheet'], [`/desk/p/${programme}/plan?part=programme`, 'The programme'], [`/desk/p/${programme}/plan?part=outings`, 'Outings'], [`/desk/p/${programme}/shelves`, 'Shelves'], [`/desk/p/${programme}/build`, 'Layers'], [`/desk/p/${programme}/build/new`, 'New layer'], [`/desk/p/${programme}/build/${layer}`, 'Nests'],
-    [`/desk/p/${programme}/collect`, 'People and their phones'], [`/desk/p/${programme}/check`, 'What has come back'], [`/desk/p/${programme}/check/decide`, 'Two people changed the same'], [`/desk/p/${programme}/publish`, 'Maps'],
-    [`/desk/p/${programme}/publish/map/${map!.id}`, 'The season so far'], [`/desk/p/${programme}/publish/board/${board!.id}`, 'Dawn board'], [`/desk/p/${programme}/publish/gate`, 'Gate'],
+    ['/desk/new', 'New programme'],
+    ['/desk/me', 'Signed in on these devices'],
+    ['/desk/mail-box', 'Mail box'],
+    [`/desk/p/${programme}/plan`, 'What must this programme tell us?'],
+    [`/desk/p/${programme}/plan?part=sheet`, 'Design sheet'],
+    [`/desk/p/${programme}/plan?part=programme`, 'The programme'],
+    [`/desk/p/${programme}/plan?part=outings`, 'Outings'],
+    [`/desk/p/${programme}/shelves`, 'Shelves'],
+    [`/desk/p/${programme}/build`, 'Layers'],
+    [`/desk/p/${programme}/build/new`, 'New layer'],
+    [`/desk/p/${programme}/build/${layer}`, 'Nests'],
+    [`/desk/p/${programme}/collect`, 'People and their phones'],
+    [`/desk/p/${programme}/check`, 'What has come back'],
+    [`/desk/p/${programme}/check/decide`, 'Two people changed the same'],
+    [`/desk/p/${programme}/publish`, 'Maps'],
+    [`/desk/p/${programme}/publish/map/${map.id}`, 'The season so far'],
+    [`/desk/p/${programme}/publish/board/${board.id}`, 'Dawn board'],
+    [`/desk/p/${programme}/publish/gate`, 'Gate'],
   ]
   for (const [address, heading] of views) {
     await page.goto(address)
@@ -52,7 +75,10 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   await page.getByRole('option').first().waitFor()
   await sound(page, 'the search')
   await page.goto(`/desk/p/${programme}/build/${layer}`)
-  await page.getByRole('button', { name: /Hatching success/ }).first().click()
+  await page
+    .getByRole('button', { name: /Hatching success/ })
+    .first()
+    .click()
   await sound(page, 'an open field with a formula and a condition')
   await page.goto(`/desk/p/${programme}/check?layer=${layer}`)
   await page.locator('.MuiDataGrid-row').filter({ hasText: 'Loggerhead' }).first().click()
@@ -68,11 +94,16 @@ test('what the public sees is open to everyone', async ({ browser, playwright, b
   test.setTimeout(180_000)
   const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
   const { programme } = await nestPatrol(api)
-  const [map] = await api.get<{ address: string }[]>(`/programmes/${programme}/maps`)
-  const [board] = await api.get<{ address: string }[]>(`/programmes/${programme}/boards`)
+  const { map, board } = await shownByDemo(api, programme)
   const gate = await api.get<{ address: string }>(`/programmes/${programme}/gate`)
   const page = await (await browser.newContext()).newPage()
-  for (const [address, heading] of [[map!.address, 'The season so far'], [board!.address, 'Dawn board'], [gate.address, /Nest Patrol|Turtles of the Cays/], ['/kit', 'Parts of Pin Yard'], ['/m/nowhere', 'This link leads nowhere']] as const) {
+  for (const [address, heading] of [
+    [map.address, 'The season so far'],
+    [board.address, 'Dawn board'],
+    [gate.address, /Nest Patrol|Turtles of the Cays/],
+    ['/kit', 'Parts of Pin Yard'],
+    ['/m/nowhere', 'This link leads nowhere'],
+  ] as const) {
     await page.goto(address)
     await page.getByRole('heading', { name: heading }).first().waitFor()
     await page.waitForTimeout(300)
@@ -86,7 +117,17 @@ test.describe('on the phone', () => {
     test.setTimeout(240_000)
     const page = await phoneWithPack(context)
     for (const light of ['sun', 'night']) {
-      for (const [address, ready] of [['/field', 'List'], ['/field/list', 'Back'], ['/field/outbox', 'Send now'], ['/field/packs', 'Get it again'], ['/field/outings', 'Back'], ['/field/gallery', 'Back'], ['/field/measure', 'Corner at the crosshair'], ['/field/sketch', 'Keep it'], ['/field/packs/1', 'Take it']] as const) {
+      for (const [address, ready] of [
+        ['/field', 'List'],
+        ['/field/list', 'Back'],
+        ['/field/outbox', 'Send now'],
+        ['/field/packs', 'Get it again'],
+        ['/field/outings', 'Back'],
+        ['/field/gallery', 'Back'],
+        ['/field/measure', 'Corner at the crosshair'],
+        ['/field/sketch', 'Keep it'],
+        ['/field/packs/1', 'Take it'],
+      ] as const) {
         await page.goto(address)
         await page.getByRole('button', { name: ready }).waitFor()
         await page.waitForTimeout(400)

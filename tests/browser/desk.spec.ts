@@ -1,20 +1,40 @@
 import { expect, test, type Page } from '@playwright/test'
-import { apiAs, COORDINATOR, desk, nestPatrol, signIn } from './yard'
+import { apiAs, COORDINATOR, desk, nestPatrol, signIn, shownByDemo } from './yard'
 
 /** A programme of its own for a test, with a layer if fields are given; answers with its number. */
 async function freshProgramme(page: Page, fields?: object[]) {
   return page.evaluate(async (given) => {
     const token = decodeURIComponent(/XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '')
-    const post = async (path: string, body: unknown) => (await fetch(`/api/v1${path}`, {
-      method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json', Accept: 'application/json', 'X-XSRF-TOKEN': token },
-    })).json() as Promise<{ id: number }>
-    const programme = await post('/programmes', { name: `Test ${Math.random().toString(36).slice(2, 8)}`, time_zone: 'UTC', area: [-11.7, -14.3, -11.5, -14.1] })
-    const layer = given ? await post(`/programmes/${programme.id}/layers`, { title: 'Posts', geometry: 'point', fields: given }) : null
+    const post = async (path: string, body: unknown) =>
+      (
+        await fetch(`/api/v1${path}`, {
+          method: 'POST',
+          body: JSON.stringify(body),
+          headers: { 'Content-Type': 'application/json', Accept: 'application/json', 'X-XSRF-TOKEN': token },
+        })
+      ).json() as Promise<{ id: number }>
+    const programme = await post('/programmes', {
+      name: `Test ${Math.random().toString(36).slice(2, 8)}`,
+      time_zone: 'UTC',
+      area: [-11.7, -14.3, -11.5, -14.1],
+    })
+    const layer = given
+      ? await post(`/programmes/${programme.id}/layers`, { title: 'Posts', geometry: 'point', fields: given })
+      : null
     return { programme: programme.id, layer: layer?.id ?? 0 }
   }, fields)
 }
 
-const KIND = { key: 'kind', label: 'Kind', kind: 'one_choice', required: true, choices: [{ code: 'a', label: 'Oak' }, { code: 'b', label: 'Elm' }] }
+const KIND = {
+  key: 'kind',
+  label: 'Kind',
+  kind: 'one_choice',
+  required: true,
+  choices: [
+    { code: 'a', label: 'Oak' },
+    { code: 'b', label: 'Elm' },
+  ],
+}
 const CODE = { key: 'code', label: 'Code', kind: 'short_text', required: true }
 
 test.describe('the designer', () => {
@@ -30,13 +50,20 @@ test.describe('the designer', () => {
     await page.getByLabel('Label of choice 1').evaluate((input) => {
       const data = new DataTransfer()
       data.setData('text', 'OK\tOak\r\nEL\tElm\r\nOK\tOak again\r\n')
-      input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+      input.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      )
     })
     await expect(page.getByLabel('Code of choice 2')).toHaveValue('EL')
     await expect(page.getByRole('alert')).toContainText('Choices 1 and 3 have the same code. Change one.')
     await page.getByLabel('Code of choice 3').fill('O2')
     await expect(page.getByRole('alert')).toHaveCount(0)
-    await expect(page.getByRole('group', { name: 'The form on a phone' }).locator('button')).toHaveText(['Oak', 'Elm', 'Oak again', 'Save on this phone'])
+    await expect(page.getByRole('group', { name: 'The form on a phone' }).locator('button')).toHaveText([
+      'Oak',
+      'Elm',
+      'Oak again',
+      'Save on this phone',
+    ])
   })
 
   test('can be undone step by step, and fields can be moved', async ({ browser }) => {
@@ -63,7 +90,9 @@ test.describe('the designer', () => {
     await page.getByRole('button', { name: /Kind kind/ }).click()
     await expect(page.getByLabel('Key')).toBeDisabled()
     await page.getByRole('button', { name: 'Retire Elm' }).click()
-    await expect(page.getByRole('group', { name: 'The form on a phone' }).getByRole('button', { name: 'Elm' })).toHaveCount(0)
+    await expect(
+      page.getByRole('group', { name: 'The form on a phone' }).getByRole('button', { name: 'Elm' }),
+    ).toHaveCount(0)
     await page.getByRole('button', { name: 'Give design 2 to the crews' }).click()
     await expect(page.getByText('design 2, in use')).toBeVisible()
   })
@@ -83,7 +112,9 @@ test.describe('the designer', () => {
     await other.getByRole('button', { name: 'Give design 2 to the crews' }).click()
     const dialog = other.getByRole('dialog')
     await expect(dialog).toContainText('Someone else saved design 2 meanwhile')
-    await expect(dialog).toContainText('Both of you changed Code: hint. Theirs stands now; yours was: From the second')
+    await expect(dialog).toContainText(
+      'Both of you changed Code: hint. Theirs stands now; yours was: From the second',
+    )
     await dialog.getByRole('button', { name: 'Bring both together' }).click()
     await expect(other.getByLabel('Hint under the field')).toHaveValue('From the first')
     await expect(other.getByText('Both are in the design now.')).toBeVisible()
@@ -106,7 +137,9 @@ test.describe('the designer', () => {
     await page.getByLabel('Highest').fill('1')
     await expect(page.getByText('The lowest (9) is above the highest (1). Swap them?').first()).toBeVisible()
     await page.getByLabel('Key').fill('lat')
-    await expect(page.getByText('“lat” has a meaning of its own already. Choose another key.').first()).toBeVisible()
+    await expect(
+      page.getByText('“lat” has a meaning of its own already. Choose another key.').first(),
+    ).toBeVisible()
     await page.getByRole('button', { name: 'Make the layer' }).click()
     await expect(page.getByText('not made yet')).toBeVisible()
     await page.getByLabel('Label', { exact: true }).fill('x'.repeat(300))
@@ -114,7 +147,11 @@ test.describe('the designer', () => {
   })
 })
 
-test('a map is changed and saves itself, and the public sees the change', async ({ browser, playwright, baseURL }) => {
+test('a map is changed and saves itself, and the public sees the change', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { programme, layer } = await freshProgramme(page, [CODE, KIND])
   await page.goto(`/desk/p/${programme}/publish`)
@@ -123,7 +160,12 @@ test('a map is changed and saves itself, and the public sees the change', async 
   const address = (await page.getByTestId('address').textContent())!
   const token = address.split('/').pop()
   const stranger = await playwright.request.newContext({ baseURL: baseURL! })
-  const view = async () => (await (await stranger.get(`/api/v1/open/maps/${token}`)).json()) as { title: string; by: string | null; legend: { head: string; colour: string }[] }
+  const view = async () =>
+    (await (await stranger.get(`/api/v1/open/maps/${token}`)).json()) as {
+      title: string
+      by: string | null
+      legend: { head: string; colour: string }[]
+    }
 
   await page.getByLabel('Title').fill('Where the trees are')
   await expect.poll(async () => (await view()).title).toBe('Where the trees are')
@@ -183,10 +225,12 @@ test('on a narrow screen the two halves are flipped between', async ({ browser, 
 test('a shared board and map fit a phone', async ({ browser, playwright, baseURL }) => {
   const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
   const { programme } = await nestPatrol(api)
-  const [board] = await api.get<{ address: string }[]>(`/programmes/${programme}/boards`)
-  const [map] = await api.get<{ address: string }[]>(`/programmes/${programme}/maps`)
+  const { map, board } = await shownByDemo(api, programme)
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
-  for (const [address, heading] of [[board!.address, 'Dawn board'], [map!.address, 'The season so far']] as const) {
+  for (const [address, heading] of [
+    [board.address, 'Dawn board'],
+    [map.address, 'The season so far'],
+  ] as const) {
     await page.goto(address)
     await expect(page.getByRole('heading', { name: heading })).toBeVisible()
     await page.waitForTimeout(500)

@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test'
 import { desk } from './yard'
 
-/** Common practice, no source: fewer presses, fewer mistakes. A newcomer's first layer with four fields stays under these. */
+/**
+ * Common practice, no source: fewer presses, fewer mistakes. A newcomer's first layer with four fields stays
+ * under these.
+ */
 const MOST_CLICKS = 12
 
 test('a first layer with four fields takes few clicks', async ({ browser }, info) => {
@@ -38,7 +41,10 @@ test('a first layer with four fields takes few clicks', async ({ browser }, info
   await expect(page.getByRole('group', { name: 'The form on a phone' }).getByLabel('Seen on')).toBeVisible()
   await click('button', 'Make the layer')
   await expect(page.getByText('design 1, in use')).toBeVisible()
-  info.annotations.push({ type: 'clicks', description: `${clicks} clicks` }, { type: 'seconds', description: `${Math.round((Date.now() - begun) / 1000)} s by a machine` })
+  info.annotations.push(
+    { type: 'clicks', description: `${clicks} clicks` },
+    { type: 'seconds', description: `${Math.round((Date.now() - begun) / 1000)} s by a machine` },
+  )
   expect(clicks).toBeLessThanOrEqual(MOST_CLICKS)
   console.log(`a first layer with four fields: ${clicks} clicks`)
 })

@@ -1,10 +1,19 @@
 import { expect, test } from '@playwright/test'
 import { apiAs, COORDINATOR, CREW, desk, nestPatrol, PASSWORD, PHONE } from './yard'
 
-/** A gate is made at the desk; on a phone what is closed has a lock until one signs in, and opens without signal after that. */
-test('a gate shows what is open, locks the rest until one signs in, and its maps open without signal', async ({ browser, playwright, baseURL }) => {
+/**
+ * A gate is made at the desk; on a phone what is closed has a lock until one signs in, and opens without
+ * signal after that.
+ */
+test('a gate shows what is open, locks the rest until one signs in, and its maps open without signal', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   test.setTimeout(240_000)
-  const { programme } = await nestPatrol(await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR))
+  const { programme } = await nestPatrol(
+    await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR),
+  )
   const office = await desk(browser)
   await office.goto(`/desk/p/${programme}/publish/gate`)
   // Beside the bench stands the gate as its visitors see it, at once.
@@ -81,7 +90,10 @@ test('a place of a map is kept, and a link leads to it', async ({ browser }) => 
   const office = await desk(browser)
   await office.goto('/desk')
   await office.getByRole('link', { name: /Nest Patrol/ }).click()
-  await office.getByRole('link', { name: /Publish/ }).first().click()
+  await office
+    .getByRole('link', { name: /Publish/ })
+    .first()
+    .click()
   await office.getByRole('link', { name: /The season so far/ }).click()
   await office.locator('[data-ready=true]').waitFor()
   await office.getByRole('button', { name: 'Go there: Marram Cay' }).click()

@@ -3,17 +3,45 @@ import { apiAs, desk, PHONE, signIn } from './yard'
 
 /** Outings, shelves, the bin, search, shared lists and the design sheet, as a coordinator uses them. */
 
-const TREES = { title: 'Trees', geometry: 'point', fields: [{ key: 'code', label: 'Code', kind: 'short_text', required: true }, { key: 'side', label: 'Side', kind: 'one_choice', choices: [{ code: 'n', label: 'North' }, { code: 's', label: 'South' }] }] }
+const TREES = {
+  title: 'Trees',
+  geometry: 'point',
+  fields: [
+    { key: 'code', label: 'Code', kind: 'short_text', required: true },
+    {
+      key: 'side',
+      label: 'Side',
+      kind: 'one_choice',
+      choices: [
+        { code: 'n', label: 'North' },
+        { code: 's', label: 'South' },
+      ],
+    },
+  ],
+}
 
-async function yard(page: Page, playwright: { request: { newContext: (o: { baseURL: string }) => Promise<Parameters<typeof apiAs>[0]> } }, baseURL: string | undefined, name: string) {
+async function yard(
+  page: Page,
+  playwright: { request: { newContext: (o: { baseURL: string }) => Promise<Parameters<typeof apiAs>[0]> } },
+  baseURL: string | undefined,
+  name: string,
+) {
   const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
   const called = `${name} ${Date.now() % 1_000_000}`
-  const { id: programme } = (await (await api.post('/programmes', { name: called, time_zone: 'UTC', area: [-11.7, -14.2, -11.6, -14.1] })).json()) as { id: number }
-  const { id: layer } = (await (await api.post(`/programmes/${programme}/layers`, TREES)).json()) as { id: number }
+  const { id: programme } = (await (
+    await api.post('/programmes', { name: called, time_zone: 'UTC', area: [-11.7, -14.2, -11.6, -14.1] })
+  ).json()) as { id: number }
+  const { id: layer } = (await (await api.post(`/programmes/${programme}/layers`, TREES)).json()) as {
+    id: number
+  }
   return { api, programme, layer, page, called }
 }
 
-test('an outing is planned, seen on the crew\'s phone, ticked off, and filled by records', async ({ browser, playwright, baseURL }) => {
+test("an outing is planned, seen on the crew's phone, ticked off, and filled by records", async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { api, programme, layer, called } = await yard(page, playwright, baseURL, 'Outing')
   await page.goto(`/desk/p/${programme}/plan?part=outings`)
@@ -33,14 +61,20 @@ test('an outing is planned, seen on the crew\'s phone, ticked off, and filled by
 
   const phone = await (await browser.newContext(PHONE)).newPage()
   await signIn(phone, 'mara@example.test', '/field')
-  await phone.locator('.MuiPaper-root', { has: phone.getByRole('heading', { name: called }) }).getByRole('button', { name: 'Get this pack' }).click()
+  await phone
+    .locator('.MuiPaper-root', { has: phone.getByRole('heading', { name: called }) })
+    .getByRole('button', { name: 'Get this pack' })
+    .click()
   await phone.getByRole('button', { name: 'Outings' }).click()
   // Ticks are kept in the phone's database first.
   await phone.getByLabel('Water and sun cover').click()
   await expect(phone.getByText('1 of 5 packed')).toBeVisible()
   await phone.reload()
   await expect(phone.getByLabel('Water and sun cover')).toBeChecked()
-  await api.post(`/layers/${layer}/records`, { values: { code: 'A' }, geometry: { type: 'Point', coordinates: [-11.65, -14.15] } })
+  await api.post(`/layers/${layer}/records`, {
+    values: { code: 'A' },
+    geometry: { type: 'Point', coordinates: [-11.65, -14.15] },
+  })
   await expect(page.getByText('1 of 2')).toBeVisible()
   await page.getByRole('button', { name: 'Drop it: First round' }).click()
   await expect(page.getByText('No outing planned yet')).toBeVisible()
@@ -48,7 +82,11 @@ test('an outing is planned, seen on the crew\'s phone, ticked off, and filled by
   await expect(page.getByText('1 of 2')).toBeVisible()
 })
 
-test('things are put on shelves, tagged, starred, copied and thrown away, several at once', async ({ browser, playwright, baseURL }) => {
+test('things are put on shelves, tagged, starred, copied and thrown away, several at once', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { api, programme, layer } = await yard(page, playwright, baseURL, 'Order')
   await api.post(`/programmes/${programme}/maps`, { layer, title: 'Tree map' })
@@ -84,11 +122,18 @@ test('things are put on shelves, tagged, starred, copied and thrown away, severa
   await expect(page.getByRole('row', { name: /Tree map/ })).toBeVisible()
 })
 
-test('the search opens with a slash and leads by keyboard to what was meant', async ({ browser, playwright, baseURL }) => {
+test('the search opens with a slash and leads by keyboard to what was meant', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { api, programme, layer } = await yard(page, playwright, baseURL, 'Finding')
   const code = `ZX-${Date.now() % 10_000_000}`
-  await api.post(`/layers/${layer}/records`, { values: { code }, geometry: { type: 'Point', coordinates: [-11.65, -14.15] } })
+  await api.post(`/layers/${layer}/records`, {
+    values: { code },
+    geometry: { type: 'Point', coordinates: [-11.65, -14.15] },
+  })
   await page.goto(`/desk/p/${programme}/build`)
   await page.getByRole('heading', { name: 'Layers' }).waitFor()
   await page.keyboard.press('/')
@@ -102,7 +147,11 @@ test('the search opens with a slash and leads by keyboard to what was meant', as
   await expect(page.getByText('Nothing is called “nothing of the kind”.')).toBeVisible()
 })
 
-test('a programme is copied for a new season, thrown away, and brought back', async ({ browser, playwright, baseURL }) => {
+test('a programme is copied for a new season, thrown away, and brought back', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { called: name } = await yard(page, playwright, baseURL, 'Season A')
   await page.reload()
@@ -117,10 +166,17 @@ test('a programme is copied for a new season, thrown away, and brought back', as
   await expect(page.getByRole('link', { name: /^Trees/ })).toBeVisible()
 })
 
-test('choices are shared, changed in one place, and retired where records carry them', async ({ browser, playwright, baseURL }) => {
+test('choices are shared, changed in one place, and retired where records carry them', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { api, programme, layer } = await yard(page, playwright, baseURL, 'Lists')
-  await api.post(`/layers/${layer}/records`, { values: { code: 'A', side: 's' }, geometry: { type: 'Point', coordinates: [-11.65, -14.15] } })
+  await api.post(`/layers/${layer}/records`, {
+    values: { code: 'A', side: 's' },
+    geometry: { type: 'Point', coordinates: [-11.65, -14.15] },
+  })
   await page.goto(`/desk/p/${programme}/build/${layer}`)
   await page.getByRole('button', { name: /^Side/ }).first().click()
   await page.getByRole('button', { name: 'Share these choices…' }).click()
@@ -130,13 +186,18 @@ test('choices are shared, changed in one place, and retired where records carry 
   await page.getByRole('button', { name: 'Give design 2 to the crews' }).click()
   await expect(page.getByText('design 2, in use')).toBeVisible()
   await page.getByRole('link', { name: /^Build/ }).click()
-  await page.getByRole('region', { name: 'Shared choice lists' }).getByRole('button', { name: 'Open' }).click()
+  await page
+    .getByRole('region', { name: 'Shared choice lists' })
+    .getByRole('button', { name: 'Open' })
+    .click()
   await expect(page.getByText('One layer gets a new design when this is saved.')).toBeVisible()
   await page.getByRole('button', { name: 'Add a choice' }).click()
   await page.getByLabel('Label of choice 3').fill('West')
   await page.getByRole('button', { name: 'Remove South' }).click()
   await page.getByRole('button', { name: 'Save', exact: true }).click()
-  await expect(page.getByText('1 record carries “South” (Trees). Move them to another choice, or retire it.')).toBeVisible()
+  await expect(
+    page.getByText('1 record carries “South” (Trees). Move them to another choice, or retire it.'),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Keep the choice, retired' }).click()
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
@@ -144,20 +205,49 @@ test('choices are shared, changed in one place, and retired where records carry 
   await expect(page.getByRole('region', { name: 'Shared choice lists' })).toContainText('North, West')
 })
 
-test('the design sheet goes out as a spreadsheet and comes back as layers', async ({ browser, playwright, baseURL }) => {
+test('the design sheet goes out as a spreadsheet and comes back as layers', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const page = await desk(browser)
   const { api, programme } = await yard(page, playwright, baseURL, 'Sheet')
   await page.goto(`/desk/p/${programme}/plan?part=sheet`)
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as spreadsheet' }).click()])
-  const { id: other } = (await (await api.post('/programmes', { name: `Sheet in ${Date.now() % 1_000_000}`, time_zone: 'UTC', area: [-11.7, -14.2, -11.6, -14.1] })).json()) as { id: number }
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save as spreadsheet' }).click(),
+  ])
+  const { id: other } = (await (
+    await api.post('/programmes', {
+      name: `Sheet in ${Date.now() % 1_000_000}`,
+      time_zone: 'UTC',
+      area: [-11.7, -14.2, -11.6, -14.1],
+    })
+  ).json()) as { id: number }
   await page.goto(`/desk/p/${other}/build`)
   const file = page.getByLabel('A file: design (JSON) or spreadsheet…')
-  await file.setInputFiles({ name: 'photo.csv', mimeType: 'text/csv', buffer: Buffer.from('name,colour\na,b\n') })
-  await expect(page.getByText('No sheet has a row of heads with at least Field, Kind.', { exact: false })).toBeVisible()
+  await file.setInputFiles({
+    name: 'photo.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('name,colour\na,b\n'),
+  })
+  await expect(
+    page.getByText('No sheet has a row of heads with at least Field, Kind.', { exact: false }),
+  ).toBeVisible()
   await file.setInputFiles((await download.path())!)
   await expect(page.getByText(/^Made from .*: Trees\.$/)).toBeVisible()
-  await file.setInputFiles({ name: 'Wells.csv', mimeType: 'text/csv', buffer: Buffer.from('Survey of wells,,\nQuestion,Type,Options\nDepth,number,\nState,select one,Good; Bad\nOdd,wibble,\n') })
-  await expect(page.getByText('Wells, row 5: “wibble” is no kind of field; Odd became: Short text.')).toBeVisible()
+  await file.setInputFiles({
+    name: 'Wells.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      'Survey of wells,,\nQuestion,Type,Options\nDepth,number,\nState,select one,Good; Bad\nOdd,wibble,\n',
+    ),
+  })
+  await expect(
+    page.getByText('Wells, row 5: “wibble” is no kind of field; Odd became: Short text.'),
+  ).toBeVisible()
   await page.getByRole('link', { name: /^Wells/ }).click()
-  await expect(page.getByRole('group', { name: 'The form on a phone' }).getByRole('button', { name: 'Bad' })).toBeVisible()
+  await expect(
+    page.getByRole('group', { name: 'The form on a phone' }).getByRole('button', { name: 'Bad' }),
+  ).toBeVisible()
 })

@@ -8,18 +8,63 @@ import { apiAs, BEACH, nestPatrol, PHONE, phoneWithPack } from './yard'
 
 test.use(PHONE)
 
-/** Photos as phones take them: large, lying on their side, full of tags. exiftool, which we did not write, puts the tags in and reads them back. */
+/**
+ * Photos as phones take them: large, lying on their side, full of tags. exiftool, which we did not write,
+ * puts the tags in and reads them back.
+ */
 
-const TAGS = ['-Make=Field Works', '-Model=Rain 4', '-Orientation#=6', '-DateTimeOriginal=2026:05:03 06:30:12', '-OffsetTimeOriginal=-01:00', '-GPSLatitude=14.1702', '-GPSLatitudeRef=S', '-GPSLongitude=11.6512', '-GPSLongitudeRef=W', '-GPSImgDirection=211', '-GPSImgDirectionRef=T', '-XMP-dc:Title=Turtle track', '-IPTC:Caption-Abstract=Track at dawn', '-Comment=as taken']
-const KEPT = ['Make', 'Model', 'DateTimeOriginal', 'OffsetTimeOriginal', 'GPSLatitude', 'GPSLongitude', 'GPSImgDirection', 'Title', 'Caption-Abstract', 'Comment']
+const TAGS = [
+  '-Make=Field Works',
+  '-Model=Rain 4',
+  '-Orientation#=6',
+  '-DateTimeOriginal=2026:05:03 06:30:12',
+  '-OffsetTimeOriginal=-01:00',
+  '-GPSLatitude=14.1702',
+  '-GPSLatitudeRef=S',
+  '-GPSLongitude=11.6512',
+  '-GPSLongitudeRef=W',
+  '-GPSImgDirection=211',
+  '-GPSImgDirectionRef=T',
+  '-XMP-dc:Title=Turtle track',
+  '-IPTC:Caption-Abstract=Track at dawn',
+  '-Comment=as taken',
+]
+const KEPT = [
+  'Make',
+  'Model',
+  'DateTimeOriginal',
+  'OffsetTimeOriginal',
+  'GPSLatitude',
+  'GPSLongitude',
+  'GPSImgDirection',
+  'Title',
+  'Caption-Abstract',
+  'Comment',
+]
 
-const read = (file: string) => (JSON.parse(execFileSync('exiftool', ['-json', '-n', '-a', file]).toString()) as Record<string, string | number>[])[0]!
+const read = (file: string) =>
+  (
+    JSON.parse(execFileSync('exiftool', ['-json', '-n', '-a', file]).toString()) as Record<
+      string,
+      string | number
+    >[]
+  )[0]!
 const folder = () => mkdtempSync(join(tmpdir(), 'pin-yard-'))
 
 /** A picture that is dark on the left third as it is stored. */
 function photo(width: number, height: number, tags = TAGS): string {
   const file = join(folder(), 'track.jpg')
-  execFileSync('php', ['-r', '[, $file, $w, $h] = $argv; $i = imagecreatetruecolor((int) $w, (int) $h); for ($y = 0; $y < $h; $y += 8) for ($x = 0; $x < $w; $x += 8) imagefilledrectangle($i, $x, $y, $x + 7, $y + 7, $x < $w / 3 ? 0x202020 + random_int(0, 0x10) : 0xD0C0A0 + random_int(0, 0x1F)); imagejpeg($i, $file, 95);', file, String(width), String(height)])
+  execFileSync('php', [
+    '-r',
+    '[, $file, $w, $h] = $argv; $i = imagecreatetruecolor((int) $w, (int) $h);' +
+      ' for ($y = 0; $y < $h; $y += 8) for ($x = 0; $x < $w; $x += 8)' +
+      ' imagefilledrectangle($i, $x, $y, $x + 7, $y + 7,' +
+      ' $x < $w / 3 ? 0x202020 + random_int(0, 0x10) : 0xD0C0A0 + random_int(0, 0x1F));' +
+      ' imagejpeg($i, $file, 95);',
+    file,
+    String(width),
+    String(height),
+  ])
   execFileSync('exiftool', ['-q', '-overwrite_original', ...tags, file])
   return file
 }
@@ -27,13 +72,28 @@ function photo(width: number, height: number, tags = TAGS): string {
 test('a photo that is drawn anew keeps what it says of itself, and lies upright', () => {
   const at = folder()
   for (const order of ['II', 'MM']) {
-    const from = photo(900, 600, [`-ExifByteOrder=${order}`, '-ExifImageWidth=900', '-ExifImageHeight=600', ...TAGS])
+    const from = photo(900, 600, [
+      `-ExifByteOrder=${order}`,
+      '-ExifImageWidth=900',
+      '-ExifImageHeight=600',
+      ...TAGS,
+    ])
     const to = photo(200, 300, ['-Comment=of the one that draws', '-Make=Screen'])
     const out = join(at, `${order}.jpg`)
-    writeFileSync(out, carryOver(new Uint8Array(readFileSync(from)), new Uint8Array(readFileSync(to)), 200, 300))
+    writeFileSync(
+      out,
+      carryOver(new Uint8Array(readFileSync(from)), new Uint8Array(readFileSync(to)), 200, 300),
+    )
     const [was, now] = [read(from), read(out)]
     for (const tag of KEPT) expect(now[tag], `${order} ${tag}`).toEqual(was[tag])
-    expect(now).toMatchObject({ Orientation: 1, ExifImageWidth: 200, ExifImageHeight: 300, ImageWidth: 200, ImageHeight: 300, ExifByteOrder: order })
+    expect(now).toMatchObject({
+      Orientation: 1,
+      ExifImageWidth: 200,
+      ExifImageHeight: 300,
+      ImageWidth: 200,
+      ImageHeight: 300,
+      ExifByteOrder: order,
+    })
     expect(execFileSync('exiftool', ['-validate', '-warning', '-a', out]).toString()).not.toMatch(/Error/)
   }
 })
@@ -57,7 +117,11 @@ test('a photo without tags, or with torn ones, is carried over as far as it goes
   expect(() => carryOver(new Uint8Array([1, 2, 3]), to, 1, 1)).toThrow()
 })
 
-test('a photo is made smaller on the phone, its place taken, an arrow drawn on a copy, and all arrives with its tags', async ({ context, playwright, baseURL }) => {
+test('a photo is made smaller on the phone, its place taken, an arrow drawn on a copy, and all arrives with its tags', async ({
+  context,
+  playwright,
+  baseURL,
+}) => {
   test.setTimeout(240_000)
   const code = `PH-${Math.random().toString(36).slice(2, 6).toUpperCase()}`
   const page = await phoneWithPack(context)
@@ -98,13 +162,23 @@ test('a photo is made smaller on the phone, its place taken, an arrow drawn on a
 
   const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
   const { layer } = await nestPatrol(api)
-  const filter = encodeURIComponent(JSON.stringify({ all: [{ field: 'nest_code', test: 'is', value: `${code}x` }] }))
+  const filter = encodeURIComponent(
+    JSON.stringify({ all: [{ field: 'nest_code', test: 'is', value: `${code}x` }] }),
+  )
   type Row = { lon: number; lat: number; photos: { id: string; name: string; state: string }[] }
-  const arrived = async () => (await api.get<{ records: Row[] }>(`/layers/${layer}/records?filter=${filter}`)).records[0]
-  await expect.poll(async () => (await arrived())?.photos.filter((p) => p.state === 'stored').length, { timeout: 60_000 }).toBe(2)
+  const arrived = async () =>
+    (await api.get<{ records: Row[] }>(`/layers/${layer}/records?filter=${filter}`)).records[0]
+  await expect
+    .poll(async () => (await arrived())?.photos.filter((p) => p.state === 'stored').length, {
+      timeout: 60_000,
+    })
+    .toBe(2)
   const record = await arrived()
   expect([record!.lon, record!.lat]).toEqual([BEACH.longitude, -14.1702])
-  expect(record!.photos.map((p) => [p.name, p.state]).sort()).toEqual([['track-marked.jpg', 'stored'], ['track.jpg', 'stored']])
+  expect(record!.photos.map((p) => [p.name, p.state]).sort()).toEqual([
+    ['track-marked.jpg', 'stored'],
+    ['track.jpg', 'stored'],
+  ])
   const was = read(photo(40, 30))
   for (const { id, name } of record!.photos) {
     const file = join(folder(), name)

@@ -1,7 +1,9 @@
 import { expect, test } from '@playwright/test'
 import { BEACH, desk, PHONE, signIn } from './yard'
 
-/** From the first question to crews that are ready, and through a design that changes while a phone is out. */
+/**
+ * From the first question to crews that are ready, and through a design that changes while a phone is out.
+ */
 test('from a question to a ready programme', async ({ browser }, info) => {
   test.setTimeout(240_000)
   const page = await desk(browser)
@@ -24,7 +26,10 @@ test('from a question to a ready programme', async ({ browser }, info) => {
     await page.getByRole('menuitem', { name: /^Trees/ }).click()
     const phone = page.getByRole('group', { name: 'The form on a phone' })
     await expect(phone.getByLabel('What must be done')).toHaveCount(0)
-    await phone.getByRole('group', { name: 'Must something be done soon?' }).getByRole('button', { name: 'Yes' }).click()
+    await phone
+      .getByRole('group', { name: 'Must something be done soon?' })
+      .getByRole('button', { name: 'Yes' })
+      .click()
     await expect(phone.getByRole('group', { name: 'What must be done' })).toBeVisible()
     await phone.getByLabel('Girth at chest height').fill('94.2')
     await expect(phone.getByRole('status', { name: 'Diameter' })).toHaveText('30.0 cm')
@@ -45,7 +50,9 @@ test('from a question to a ready programme', async ({ browser }, info) => {
     await page.getByLabel('Tree number').fill('42')
     await page.getByRole('button', { name: 'Good' }).click()
     await page.getByRole('button', { name: 'Save', exact: true }).click()
-    await expect(page.getByText('Tree number is written as T-#### (# a digit, @ a letter, * either); “42” is not.')).toBeVisible()
+    await expect(
+      page.getByText('Tree number is written as T-#### (# a digit, @ a letter, * either); “42” is not.'),
+    ).toBeVisible()
     await page.getByLabel('Tree number').fill('T-0042')
     await page.getByRole('button', { name: 'Save', exact: true }).click()
     await expect(page.getByRole('heading', { name: 'T-0042' })).toBeVisible()
@@ -64,7 +71,10 @@ test('from a question to a ready programme', async ({ browser }, info) => {
   await test.step('the design sheet has it all, to print and as a file', async () => {
     await page.getByRole('button', { name: 'Design sheet' }).click()
     await expect(page.getByRole('table')).toContainText('= round(girth / 3.14159265, 1)')
-    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'As a table (CSV)' }).click()])
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'As a table (CSV)' }).click(),
+    ])
     expect(file.suggestedFilename()).toMatch(/-designs\.csv$/)
   })
 })
@@ -80,12 +90,27 @@ test('a design changes in mid-season while a phone is out with the older one', a
   const made = await page.evaluate(async (name) => {
     const token = decodeURIComponent(/XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '')
     const programme = Number(/\/p\/(\d+)/.exec(location.pathname)![1])
-    const answer = await fetch(`/api/v1/programmes/${programme}/layers`, { method: 'POST', headers: { 'Content-Type': 'application/json', Accept: 'application/json', 'X-XSRF-TOKEN': token }, body: JSON.stringify({
-      title: name, geometry: 'point', fields: [
-        { key: 'lamp', label: 'Lamp', kind: 'short_text', required: true }, { key: 'height', label: 'Height', kind: 'short_text' },
-        { key: 'colour', label: 'Colour', kind: 'one_choice', choices: [{ code: 'white', label: 'White' }, { code: 'amber', label: 'Amber' }] },
-      ],
-    }) })
+    const answer = await fetch(`/api/v1/programmes/${programme}/layers`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', Accept: 'application/json', 'X-XSRF-TOKEN': token },
+      body: JSON.stringify({
+        title: name,
+        geometry: 'point',
+        fields: [
+          { key: 'lamp', label: 'Lamp', kind: 'short_text', required: true },
+          { key: 'height', label: 'Height', kind: 'short_text' },
+          {
+            key: 'colour',
+            label: 'Colour',
+            kind: 'one_choice',
+            choices: [
+              { code: 'white', label: 'White' },
+              { code: 'amber', label: 'Amber' },
+            ],
+          },
+        ],
+      }),
+    })
     return { programme, layer: ((await answer.json()) as { id: number }).id }
   }, title)
 
@@ -134,20 +159,25 @@ test('a design changes in mid-season while a phone is out with the older one', a
   })
   await test.step('what the phone sends by the older design arrives whole, or is held for the desk', async () => {
     await context.setOffline(false)
-    await expect(phone.getByTestId('strip')).toContainText('All sent, 1 thing for the desk to decide', { timeout: 60_000 })
+    await expect(phone.getByTestId('strip')).toContainText('All sent, 1 thing for the desk to decide', {
+      timeout: 60_000,
+    })
     await page.goto(`/desk/p/${made.programme}/check?layer=${made.layer}`)
     const row = (name: string) => page.locator('.MuiDataGrid-row').filter({ hasText: name })
     await expect(row('L-1')).toContainText('Amber')
     await expect(row('L-1')).toContainText('4')
     await expect(row('L-0')).toContainText('7')
-    // A height that is no number has no place in the new field: somebody decides, and both phone and desk say so.
+    // A height that is no number has no place in the new field: somebody decides, and both phone and desk say
+    // so.
     await expect(row('L-2')).toHaveCount(0)
     await phone.getByTestId('strip').click()
     await expect(phone.getByText(/L-2: the desk has it and will decide/)).toBeVisible()
     await page.getByRole('link', { name: 'Decide', exact: true }).click()
     await page.getByRole('button', { name: /L-2/ }).click()
     await expect(page.getByRole('heading', { name: 'Let it in?' })).toBeVisible()
-    await expect(page.getByText('The layer has been redesigned: Height can no longer hold this value.')).toBeVisible()
+    await expect(
+      page.getByText('The layer has been redesigned: Height can no longer hold this value.'),
+    ).toBeVisible()
     await expect(page.getByText('about 5')).toBeVisible()
     await page.getByRole('button', { name: 'Let it in as it is' }).click()
     await expect(page.getByText('L-2: let in.')).toBeVisible()
@@ -159,7 +189,9 @@ test('a design changes in mid-season while a phone is out with the older one', a
   })
 })
 
-test('a record is changed at the desk, its history read, an earlier version taken up', async ({ browser }) => {
+test('a record is changed at the desk, its history read, an earlier version taken up', async ({
+  browser,
+}) => {
   test.setTimeout(120_000)
   const page = await desk(browser)
   await page.getByRole('link', { name: /Nest Patrol/ }).click()

@@ -4,7 +4,9 @@ import { PHONE, phoneWithPack } from './yard'
 
 test.use(PHONE)
 
-test('layers are switched, marks explained, distances and areas measured, without signal', async ({ context }) => {
+test('layers are switched, marks explained, distances and areas measured, without signal', async ({
+  context,
+}) => {
   const page = await phoneWithPack(context)
   await context.setOffline(true)
   await page.getByRole('button', { name: 'Layers and what the marks mean' }).click()
@@ -44,7 +46,9 @@ test('layers are switched, marks explained, distances and areas measured, withou
   await expect(said).toContainText('0 m')
 })
 
-test('a place is found by its name, a record by any of its words, and the needle points to it', async ({ context }) => {
+test('a place is found by its name, a record by any of its words, and the needle points to it', async ({
+  context,
+}) => {
   const page = await phoneWithPack(context)
   await context.setOffline(true)
   await page.getByRole('button', { name: 'List' }).click()
@@ -66,11 +70,17 @@ test('a place is found by its name, a record by any of its words, and the needle
   await asked.fill('LÖGGERHEAD opened')
   await page.getByRole('listitem').first().getByRole('button').click()
   await expect(page.getByRole('img', { name: /^Needle: \d+ degrees from north/ })).toBeVisible()
-  await page.evaluate(() => window.dispatchEvent(Object.assign(new Event('deviceorientationabsolute'), { alpha: 90, absolute: true })))
+  await page.evaluate(() =>
+    window.dispatchEvent(
+      Object.assign(new Event('deviceorientationabsolute'), { alpha: 90, absolute: true }),
+    ),
+  )
   await expect(page.getByRole('img', { name: /^Needle that turns with the phone/ })).toBeVisible()
 })
 
-test('a grid is laid over the map, a sketch with a note drawn, and a picture of all of it saved', async ({ context }) => {
+test('a grid is laid over the map, a sketch with a note drawn, and a picture of all of it saved', async ({
+  context,
+}) => {
   test.setTimeout(240_000)
   const page = await phoneWithPack(context)
   await context.setOffline(true)
@@ -104,15 +114,24 @@ test('a grid is laid over the map, a sketch with a note drawn, and a picture of 
   const picture = page.getByRole('img', { name: /^Picture of the map of/ })
   await expect(picture).toBeVisible()
   // What was drawn is in it: the purple of sketches, and nothing else on the map is purple.
-  await expect.poll(() => picture.evaluate((img: HTMLImageElement) => {
-    const canvas = Object.assign(document.createElement('canvas'), { width: img.naturalWidth, height: img.naturalHeight })
-    const pen = canvas.getContext('2d')!
-    pen.drawImage(img, 0, 0)
-    const { data } = pen.getImageData(0, 0, canvas.width, canvas.height)
-    let purple = 0
-    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - 0x8a) + Math.abs(data[i + 1]! - 0x2b) + Math.abs(data[i + 2]! - 0xa0) < 30) purple++
-    return purple
-  })).toBeGreaterThan(200)
+  await expect
+    .poll(() =>
+      picture.evaluate((img: HTMLImageElement) => {
+        const canvas = Object.assign(document.createElement('canvas'), {
+          width: img.naturalWidth,
+          height: img.naturalHeight,
+        })
+        const pen = canvas.getContext('2d')!
+        pen.drawImage(img, 0, 0)
+        const { data } = pen.getImageData(0, 0, canvas.width, canvas.height)
+        let purple = 0
+        for (let i = 0; i < data.length; i += 4)
+          if (Math.abs(data[i]! - 0x8a) + Math.abs(data[i + 1]! - 0x2b) + Math.abs(data[i + 2]! - 0xa0) < 30)
+            purple++
+        return purple
+      }),
+    )
+    .toBeGreaterThan(200)
   const saved = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Share or save it' }).click()
   const file = await saved

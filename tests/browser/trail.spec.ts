@@ -5,12 +5,21 @@ type Lines = { features: { properties: { name: string }; geometry: { coordinates
 
 test.describe('a trail', () => {
   test.use(PHONE)
-  test('is recorded only when one says so, thinned, kept without signal, and seen at the desk', async ({ browser, context, playwright, baseURL }) => {
+  test('is recorded only when one says so, thinned, kept without signal, and seen at the desk', async ({
+    browser,
+    context,
+    playwright,
+    baseURL,
+  }) => {
     test.setTimeout(200_000)
     const head = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
     const { programme } = await nestPatrol(head)
     const span = `from=${new Date(Date.now() - 1_000).toISOString()}&to=${new Date(Date.now() + 3_600_000).toISOString()}`
-    const mine = async () => (await head.get<Lines>(`/programmes/${programme}/trails.geojson?${span}`)).features.filter((f) => f.properties.name === 'Ines Calder').flatMap((f) => f.geometry.coordinates).filter(([lon]) => Math.abs(lon - BEACH.longitude) < 0.01)
+    const mine = async () =>
+      (await head.get<Lines>(`/programmes/${programme}/trails.geojson?${span}`)).features
+        .filter((f) => f.properties.name === 'Ines Calder')
+        .flatMap((f) => f.geometry.coordinates)
+        .filter(([lon]) => Math.abs(lon - BEACH.longitude) < 0.01)
     const page = await phoneWithPack(context)
     const walk = async (steps: number, from: number) => {
       for (let i = from; i < from + steps; i++) {
@@ -51,7 +60,11 @@ test.describe('a trail', () => {
   })
 })
 
-test('a person is removed from the programme after a second word, and the last coordinator is not', async ({ browser, playwright, baseURL }) => {
+test('a person is removed from the programme after a second word, and the last coordinator is not', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
   const head = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }), COORDINATOR)
   const { programme } = await nestPatrol(head)
   // Out on a beach without signal when it happens.
@@ -73,9 +86,20 @@ test('a person is removed from the programme after a second word, and the last c
   await expect(row).toHaveCount(0)
   // The work of the morning arrives and is held; then the phone gives up its copy.
   await context.setOffline(false)
-  await expect(phone.getByTestId('strip')).toContainText('1 thing for the desk to decide', { timeout: 60_000 })
+  await expect(phone.getByTestId('strip')).toContainText('1 thing for the desk to decide', {
+    timeout: 60_000,
+  })
   await expect(phone.getByText('Nothing is shared with you yet')).toBeVisible({ timeout: 60_000 })
-  const left = await phone.evaluate(() => new Promise<number>((done) => { const open = indexedDB.open('pin-yard'); open.onsuccess = () => { const count = open.result.transaction('records').objectStore('records').count(); count.onsuccess = () => done(count.result) } }))
+  const left = await phone.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        const open = indexedDB.open('pin-yard')
+        open.onsuccess = () => {
+          const count = open.result.transaction('records').objectStore('records').count()
+          count.onsuccess = () => done(count.result)
+        }
+      }),
+  )
   expect(left).toBe(0)
   await page.goto(`/desk/p/${programme}/check/decide`)
   await page.getByRole('button', { name: /GONE-1/ }).click()

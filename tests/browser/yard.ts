@@ -1,4 +1,10 @@
-import { expect, type APIRequestContext, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import {
+  expect,
+  type APIRequestContext,
+  type Browser,
+  type BrowserContext,
+  type Page,
+} from '@playwright/test'
 import { createHash } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 
@@ -8,7 +14,13 @@ export const PASSWORD = 'halcyon-cays'
 
 /** A spot on a beach of Great Halcyon. */
 export const BEACH = { longitude: -11.6512, latitude: -14.1668, accuracy: 4 }
-export const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, geolocation: BEACH, permissions: ['geolocation'] }
+export const PHONE = {
+  viewport: { width: 390, height: 844 },
+  hasTouch: true,
+  isMobile: true,
+  geolocation: BEACH,
+  permissions: ['geolocation'],
+}
 
 export async function signIn(page: Page, email = COORDINATOR, at = '/desk') {
   await page.goto(at)
@@ -54,13 +66,17 @@ export async function apiAs(request: APIRequestContext, email = COORDINATOR) {
     return { 'X-XSRF-TOKEN': decodeURIComponent(cookie?.value ?? ''), Accept: 'application/json' }
   }
   await request.get('/api/v1/me')
-  const signedIn = await request.post('/api/v1/session', { data: { email, password: PASSWORD }, headers: await headers() })
+  const signedIn = await request.post('/api/v1/session', {
+    data: { email, password: PASSWORD },
+    headers: await headers(),
+  })
   expect(signedIn.status()).toBe(200)
   return {
     headers,
     cookies: async () => (await request.storageState()).cookies.map((c) => `${c.name}=${c.value}`).join('; '),
     get: async <T>(path: string) => (await (await request.get(`/api/v1${path}`)).json()) as T,
-    post: async (path: string, data: unknown) => request.post(`/api/v1${path}`, { data, headers: await headers() }),
+    post: async (path: string, data: unknown) =>
+      request.post(`/api/v1${path}`, { data, headers: await headers() }),
   }
 }
 
@@ -68,8 +84,17 @@ export const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).dige
 
 /** An operation that adds a nest to the demo's layer. */
 export const nestOperation = (layer: number, code: string, photos: unknown[] = []) => ({
-  op: uuid(), kind: 'add', seq: Date.now(), layer, design: 1, record: uuid(), captured_at: new Date().toISOString(),
-  values: { nest_code: code, status: 'incubating', species: 'CC' }, geometry: { type: 'Point', coordinates: [BEACH.longitude, BEACH.latitude] }, fix: null, photos,
+  op: uuid(),
+  kind: 'add',
+  seq: Date.now(),
+  layer,
+  design: 1,
+  record: uuid(),
+  captured_at: new Date().toISOString(),
+  values: { nest_code: code, status: 'incubating', species: 'CC' },
+  geometry: { type: 'Point', coordinates: [BEACH.longitude, BEACH.latitude] },
+  fix: null,
+  photos,
 })
 
 type Line = { id: number; name: string; title: string }
@@ -77,6 +102,19 @@ type Line = { id: number; name: string; title: string }
 /** Number of the demo's programme and of its layer. */
 export async function nestPatrol(api: Awaited<ReturnType<typeof apiAs>>) {
   const programme = (await api.get<Line[]>('/programmes')).find((p) => p.name === 'Nest Patrol')!.id
-  const layer = (await api.get<Line[]>(`/programmes/${programme}/layers`)).find((l) => l.title === 'Nests')!.id
+  const layer = (await api.get<Line[]>(`/programmes/${programme}/layers`)).find(
+    (l) => l.title === 'Nests',
+  )!.id
   return { programme, layer }
+}
+
+type Shown = { id: number; title: string; address: string }
+/** The map and the board that the demo shows to anyone; other tests make more of both. */
+export async function shownByDemo(api: Awaited<ReturnType<typeof apiAs>>, programme: number) {
+  const maps = await api.get<Shown[]>(`/programmes/${programme}/maps`)
+  const boards = await api.get<Shown[]>(`/programmes/${programme}/boards`)
+  return {
+    map: maps.find((m) => m.title === 'The season so far')!,
+    board: boards.find((b) => b.title === 'Dawn board')!,
+  }
 }

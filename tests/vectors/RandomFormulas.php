@@ -30,16 +30,96 @@ final class RandomFormulas
     ];
 
     private const FORMS = [
-        'number' => ['(# + #)', '(# - #)', '# * #', '# / #', '# % #', 'round(#, 2)', 'round(#)', 'round_up(#)', 'round_down(#)', 'absolute(#)', 'root(#)', 'least(#, #)', 'most(#, #, #)', 'length($)', 'number($)', 'count(threats)', 'first_given(#, #)', '(? ? # : #)',
-            'between(@, @, "days")', 'between(@, @, "months")', 'between(@, @, "years")', 'between(!, !, "hours")', 'age(@, "weeks")', 'year(@)', 'month(@)', 'day(@)', 'weekday(@)', 'hour(!)', 'minute(~)', 'between(~, ~, "minutes")', 'distance_to(144, -37)', 'longitude()'],
-        'text' => ['$ ~ $', 'text(#)', 'text(#, 2)', 'join("-", $, $)', 'part($, 2, 3)', 'label(species)', 'first_given($, $)', '(? ? $ : $)', 'text(@, "DD.MM.YYYY")', 'text(!, "YYYY-MM-DD hh:mm")'],
-        'yes_no' => ['# < #', '# >= #', '# == #', '# != #', '$ == $', '$ != $', '@ <= @', '@ == @', '! > !', '(? and ?)', '(? or ?)', 'not (?)', 'missing(#)', 'given($)', 'species in ["CM", "CC"]', 'has(threats, "tide")', '$ contains $', '$ starts with $', '$ ends with $', '~ < ~'],
-        'date' => ['add(@, #, "days")', 'add(@, round(#), "months")', 'add(@, 1, "years")', 'date_of(!)', 'date(#, #, #)', 'first_given(@, @)', '(? ? @ : @)', 'least(@, @)'],
+        'number' => [
+            '(# + #)',
+            '(# - #)',
+            '# * #',
+            '# / #',
+            '# % #',
+            'round(#, 2)',
+            'round(#)',
+            'round_up(#)',
+            'round_down(#)',
+            'absolute(#)',
+            'root(#)',
+            'least(#, #)',
+            'most(#, #, #)',
+            'length($)',
+            'number($)',
+            'count(threats)',
+            'first_given(#, #)',
+            '(? ? # : #)',
+            'between(@, @, "days")',
+            'between(@, @, "months")',
+            'between(@, @, "years")',
+            'between(!, !, "hours")',
+            'age(@, "weeks")',
+            'year(@)',
+            'month(@)',
+            'day(@)',
+            'weekday(@)',
+            'hour(!)',
+            'minute(~)',
+            'between(~, ~, "minutes")',
+            'distance_to(144, -37)',
+            'longitude()',
+        ],
+        'text' => [
+            '$ ~ $',
+            'text(#)',
+            'text(#, 2)',
+            'join("-", $, $)',
+            'part($, 2, 3)',
+            'label(species)',
+            'first_given($, $)',
+            '(? ? $ : $)',
+            'text(@, "DD.MM.YYYY")',
+            'text(!, "YYYY-MM-DD hh:mm")',
+        ],
+        'yes_no' => [
+            '# < #',
+            '# >= #',
+            '# == #',
+            '# != #',
+            '$ == $',
+            '$ != $',
+            '@ <= @',
+            '@ == @',
+            '! > !',
+            '(? and ?)',
+            '(? or ?)',
+            'not (?)',
+            'missing(#)',
+            'given($)',
+            'species in ["CM", "CC"]',
+            'has(threats, "tide")',
+            '$ contains $',
+            '$ starts with $',
+            '$ ends with $',
+            '~ < ~',
+        ],
+        'date' => [
+            'add(@, #, "days")',
+            'add(@, round(#), "months")',
+            'add(@, 1, "years")',
+            'date_of(!)',
+            'date(#, #, #)',
+            'first_given(@, @)',
+            '(? ? @ : @)',
+            'least(@, @)',
+        ],
         'time' => ['time_of(!)'],
         'instant' => ['at(@, ~)', 'add(!, #, "hours")', 'most(!, !)'],
     ];
 
-    private const MARKS = ['#' => 'number', '$' => 'text', '?' => 'yes_no', '@' => 'date', '~' => 'time', '!' => 'instant'];
+    private const MARKS = [
+        '#' => 'number',
+        '$' => 'text',
+        '?' => 'yes_no',
+        '@' => 'date',
+        '~' => 'time',
+        '!' => 'instant',
+    ];
 
     /**
      * Those that the checker takes; by chance some compare a choice with a code that is none of its own.
@@ -71,10 +151,14 @@ final class RandomFormulas
             return self::LEAVES[$type][mt_rand(0, count(self::LEAVES[$type]) - 1)];
         }
         $form = self::FORMS[$type][mt_rand(0, count(self::FORMS[$type]) - 1)];
-        // Signs that stand for themselves are set apart by blanks in the forms; marks touch a bracket, a comma or an end.
+        // Signs that stand for themselves are set apart by blanks in the forms; marks touch a bracket, a comma or an
+        // end.
         $out = '';
         foreach (preg_split('/(\s(?:\?|~)\s|[#$?@~!])/', $form, -1, PREG_SPLIT_DELIM_CAPTURE) ?: [] as $piece) {
-            $out .= isset(self::MARKS[$piece]) && ! str_contains($form, "$piece=") ? self::one(self::MARKS[$piece], $depth - 1) : $piece;
+            $out .=
+                isset(self::MARKS[$piece]) && ! str_contains($form, "$piece=")
+                    ? self::one(self::MARKS[$piece], $depth - 1)
+                    : $piece;
         }
 
         return $out;

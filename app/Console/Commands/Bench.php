@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Console\Stopwatch;
-use App\Formulas\Recalculate;
-use App\Formulas\RunFill;
+use App\Designs\DesignStore;
+use App\Fills\RunFill;
 use App\Models\Fill;
 use App\Models\Layer;
 use App\Models\Programme;
-use App\Storage\Designs;
+use App\Recalculation\Recalculate;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
@@ -33,24 +33,45 @@ final class Bench extends Command
         $this->line(sprintf('%-58s %10s %10s %7s', "A layer of $rows records", 'ours', 'raw', 'ratio'));
 
         $column = 0;
-        $raw = $this->time(static fn () => Schema::table($layer->table(), static fn ($t) => $t->double('raw_'.++$column)->nullable()));
+        $raw = $this->time(
+            static fn () => Schema::table($layer->table(), static fn ($t) => $t->double('raw_'.++$column)->nullable()),
+        );
         $document = $layer->design()->toArray();
         $document['fields'][] = ['key' => 'added', 'label' => 'Added', 'kind' => 'decimal'];
-        $ours = $this->time(static fn () => Designs::saveNext($layer, LayerDesign::fromArray($document), 1, null));
+        $ours = $this->time(static fn () => DesignStore::saveNext($layer, LayerDesign::fromArray($document), 1, null));
         $this->tell('a field is added, against a bare ADD COLUMN', $ours, $raw);
 
         $layer = $layer->fresh() ?? throw new \LogicException;
         DB::statement("update {$layer->table()} set f_filled = null");
-        $raw = $this->time(static fn () => DB::update("update {$layer->table()} set f_filled = round(f_girth * 3), version = version + 1, change_number = change_number + 1"));
+        $raw = $this->time(
+            static fn () => DB::update(
+                "update {$layer->table()} set f_filled = round(f_girth * 3), version = version + 1, change_number "
+                    .'= change_number + 1',
+            ),
+        );
         DB::statement("update {$layer->table()} set f_filled = null, version = 1");
         memory_reset_peak_usage();
-        $fill = Fill::query()->create(['layer_id' => $layer->id, 'field' => 'filled', 'formula' => 'round(girth * 3)', 'state' => 'working']);
+        $fill = Fill::query()->create([
+            'layer_id' => $layer->id,
+            'field' => 'filled',
+            'formula' => 'round(girth * 3)',
+            'state' => 'working',
+        ]);
         $ours = $this->time(static fn () => (new RunFill($fill->id))->handle());
-        $this->tell(sprintf('a field is filled (%d changed, %d MiB), against one UPDATE', $fill->refresh()->changed, memory_get_peak_usage(true) >> 20), $ours, $raw);
-        $ours = $this->time(static fn () => RunFill::undo($fill->refresh()));
+        $this->tell(
+            sprintf(
+                'a field is filled (%d changed, %d MiB), against one UPDATE',
+                $fill->refresh()->changed,
+                memory_get_peak_usage(true) >> 20,
+            ),
+            $ours,
+            $raw,
+        );
+        $ours = $this->time(static fn () => RunFill::undo($fill->refresh(), null));
         $this->tell('the fill is undone, against the same UPDATE', $ours, $raw);
 
-        $raw = $this->time(static fn () => DB::update("update {$layer->table()} set f_shown = round(f_girth / 2.5, 1)"));
+        $raw = $this->time(static fn () => DB::update('update '
+            ."{$layer->table()} set f_shown = round(f_girth / 2.5, 1)"));
         DB::statement("update {$layer->table()} set f_shown = null");
         $ours = $this->time(static fn () => (new Recalculate($layer->id, ['shown']))->handle());
         $this->tell('a calculated field is worked out, against one UPDATE', $ours, $raw);
@@ -60,7 +81,18 @@ final class Bench extends Command
                 $metres(-11.6, -14.2, -11.6 + $i / 1e5, -14.1);
             }
         };
-        $raw = $this->time($lines(static fn (float $a, float $b, float $c, float $d): float => 2 * 6_371_008.8 * asin(sqrt(sin(deg2rad($d - $b) / 2) ** 2 + cos(deg2rad($b)) * cos(deg2rad($d)) * sin(deg2rad($c - $a) / 2) ** 2))));
+        $raw = $this->time(
+            $lines(
+                static fn (float $a, float $b, float $c, float $d): float => 2 *
+                    6_371_008.8 *
+                    asin(
+                        sqrt(
+                            sin(deg2rad($d - $b) / 2) ** 2 +
+                                cos(deg2rad($b)) * cos(deg2rad($d)) * sin(deg2rad($c - $a) / 2) ** 2,
+                        ),
+                    ),
+            ),
+        );
         $ours = $this->time($lines(Geodesic::metres(...)));
         $this->tell('20,000 geodesics, against as many great circles', $ours, $raw);
 
@@ -69,17 +101,54 @@ final class Bench extends Command
 
     private function layer(int $rows): Layer
     {
-        $programme = Programme::query()->create(['name' => 'Bench', 'purpose' => '', 'time_zone' => 'UTC', 'west' => -12, 'south' => -15, 'east' => -11, 'north' => -14]);
-        $field = static fn (string $key, string $kind, array $more = []): array => ['key' => $key, 'label' => ucfirst($key), 'kind' => $kind, ...$more];
-        $layer = Designs::createLayer($programme, LayerDesign::fromArray(['title' => 'Bench', 'geometry' => 'point', 'fields' => [
-            $field('code', 'short_text'), $field('girth', 'decimal'), $field('filled', 'whole_number'), $field('seen', 'date'), $field('note', 'long_text'),
-            $field('size', 'one_choice', ['choices' => [['code' => 'S', 'label' => 'Small'], ['code' => 'L', 'label' => 'Large']]]),
-            $field('a', 'whole_number'), $field('b', 'decimal'), $field('c', 'yes_no'), $field('d', 'time'), $field('e', 'date_time'),
-            $field('shown', 'calculated', ['formula' => 'round(girth / 2.5, 1)']),
-        ]]), null);
-        DB::statement("insert into {$layer->table()} (id, lon, lat, z, version, change_number, design_version, collected_at, received_at, f_code, f_girth, f_seen, f_size, f_a)
-            select unhex(concat('0193', lpad(hex(seq), 28, '0'))), -12 + rand(1), -15 + rand(2), seq, 1, seq, 1, now(), now(), concat('C', seq), 20 + rand(3) * 200, '2026-11-01', if(seq % 3, 'S', 'L'), seq % 100 from seq_1_to_$rows");
-        Layer::query()->whereKey($layer->id)->update(['change_number' => $rows]);
+        $programme = Programme::query()->create([
+            'name' => 'Bench',
+            'purpose' => '',
+            'time_zone' => 'UTC',
+            'west' => -12,
+            'south' => -15,
+            'east' => -11,
+            'north' => -14,
+        ]);
+        $field = static fn (string $key, string $kind, array $more = []): array => [
+            'key' => $key,
+            'label' => ucfirst($key),
+            'kind' => $kind,
+            ...$more,
+        ];
+        $layer = DesignStore::createLayer(
+            $programme,
+            LayerDesign::fromArray([
+                'title' => 'Bench',
+                'geometry' => 'point',
+                'fields' => [
+                    $field('code', 'short_text'),
+                    $field('girth', 'decimal'),
+                    $field('filled', 'whole_number'),
+                    $field('seen', 'date'),
+                    $field('note', 'long_text'),
+                    $field('size', 'one_choice', [
+                        'choices' => [['code' => 'S', 'label' => 'Small'], ['code' => 'L', 'label' => 'Large']],
+                    ]),
+                    $field('a', 'whole_number'),
+                    $field('b', 'decimal'),
+                    $field('c', 'yes_no'),
+                    $field('d', 'time'),
+                    $field('e', 'date_time'),
+                    $field('shown', 'calculated', ['formula' => 'round(girth / 2.5, 1)']),
+                ],
+            ]),
+            null,
+        );
+        DB::statement('insert into '
+            ."{$layer->table()} (id, lon, lat, z, version, change_number, design_version, collected_at, received_at,
+                f_code, f_girth, f_seen, f_size, f_a)
+            select unhex(concat('0193', lpad(hex(seq), 28, '0'))), -12 + rand(1), -15 + rand(2), seq, 1, seq, 1, now(), now(),
+                concat('C', seq), 20 + rand(3) * 200, '2026-11-01', if(seq % 3, 'S', 'L'), seq % 100
+            from seq_1_to_$rows");
+        Layer::query()
+            ->whereKey($layer->id)
+            ->update(['change_number' => $rows]);
 
         return $layer->fresh() ?? throw new \LogicException;
     }

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Console\Stopwatch;
+use App\Designs\DesignStore;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
-use App\Storage\Designs;
 use App\Sync\SyncRound;
 use GuzzleHttp\Promise\Utils;
 use Illuminate\Console\Command;
@@ -19,7 +19,9 @@ use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 use StandIns\Phones\Line;
 
-/** Times sync rounds: in one process against bare multi-row inserts, and 200 phones at once against the running server. */
+/**
+ * Times sync rounds: in one process against bare multi-row inserts, and 200 phones at once against the running server.
+ */
 final class BenchSync extends Command
 {
     use Stopwatch;
@@ -32,11 +34,35 @@ final class BenchSync extends Command
 
     public function handle(): int
     {
-        $programme = Programme::query()->create(['name' => 'Bench sync', 'purpose' => '', 'time_zone' => 'UTC', 'west' => -12, 'south' => -15, 'east' => -11, 'north' => -14]);
-        $layer = Designs::createLayer($programme, LayerDesign::fromArray([
-            'title' => 'Bench sync', 'geometry' => 'point', 'rights' => ['crew' => ['change' => 'all']],
-            'fields' => [['key' => 'code', 'label' => 'Code', 'kind' => 'short_text', 'required' => true], ['key' => 'clutch', 'label' => 'Clutch', 'kind' => 'whole_number', 'limits' => ['lowest' => 1, 'highest' => 250]], ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date'], ['key' => 'double', 'label' => 'Double', 'kind' => 'calculated', 'formula' => 'clutch * 2']],
-        ]), null);
+        $programme = Programme::query()->create([
+            'name' => 'Bench sync',
+            'purpose' => '',
+            'time_zone' => 'UTC',
+            'west' => -12,
+            'south' => -15,
+            'east' => -11,
+            'north' => -14,
+        ]);
+        $layer = DesignStore::createLayer(
+            $programme,
+            LayerDesign::fromArray([
+                'title' => 'Bench sync',
+                'geometry' => 'point',
+                'rights' => ['crew' => ['change' => 'all']],
+                'fields' => [
+                    ['key' => 'code', 'label' => 'Code', 'kind' => 'short_text', 'required' => true],
+                    [
+                        'key' => 'clutch',
+                        'label' => 'Clutch',
+                        'kind' => 'whole_number',
+                        'limits' => ['lowest' => 1, 'highest' => 250],
+                    ],
+                    ['key' => 'laid_on', 'label' => 'Laid on', 'kind' => 'date'],
+                    ['key' => 'double', 'label' => 'Double', 'kind' => 'calculated', 'formula' => 'clutch * 2'],
+                ],
+            ]),
+            null,
+        );
         $user = $this->person($programme);
         $device = RecordId::make()->text;
 
@@ -52,13 +78,27 @@ final class BenchSync extends Command
         $added = array_map(fn (): array => $this->add($layer), range(1, 1_000));
         SyncRound::for($user, $device)->take($added);
         $changes = $this->median(5, function () use ($user, $device, $layer, $added): float {
-            $batch = array_map(fn (array $op): array => [...$this->add($layer), 'kind' => 'change', 'record' => $op['record'], 'base' => 1, 'values' => ['clutch' => random_int(1, 250)], 'was' => ['clutch' => 100], 'geometry' => null], $added);
+            $batch = array_map(
+                fn (array $op): array => [
+                    ...$this->add($layer),
+                    'kind' => 'change',
+                    'record' => $op['record'],
+                    'base' => 1,
+                    'values' => ['clutch' => random_int(1, 250)],
+                    'was' => ['clutch' => 100],
+                    'geometry' => null,
+                ],
+                $added,
+            );
 
             return $this->time(fn () => SyncRound::for($user, $device)->take($batch));
         });
         $this->tell('a round of 1,000 changes', $changes, 1_000, $changes / $raw);
         $many = $this->median(3, function () use ($user, $layer): float {
-            $batches = array_map(fn (): array => array_map(fn (): array => $this->add($layer), range(1, 100)), range(1, 100));
+            $batches = array_map(
+                fn (): array => array_map(fn (): array => $this->add($layer), range(1, 100)),
+                range(1, 100),
+            );
 
             return $this->time(function () use ($user, $batches): void {
                 foreach ($batches as $batch) {
@@ -81,15 +121,24 @@ final class BenchSync extends Command
         $user = $this->person($programme);
         $line = new Line($url, $user->email, 'bench-phone');
         $line->signIn();
-        $post = static fn (array $operations, array $cursors) => $line->sending('POST', 'api/v1/sync', ['device' => RecordId::make()->text, 'operations' => $operations, 'cursors' => (object) $cursors], 120);
+        $post = static fn (array $operations, array $cursors) => $line->sending(
+            'POST',
+            'api/v1/sync',
+            ['device' => RecordId::make()->text, 'operations' => $operations, 'cursors' => (object) $cursors],
+            120,
+        );
         $cursor = $layer->refresh()->change_number;
         $idle = $this->median(60, fn (): float => $this->time(fn () => $post([], [$layer->id => $cursor])->wait()));
         $me = $this->median(60, fn (): float => $this->time(fn () => $line->get('api/v1/me')));
         $this->tell('an idle round over HTTP', $idle, 1, $idle / $me, 'against GET /me');
-        $batches = array_map(fn (): array => array_map(fn (): array => $this->add($layer), range(1, 50)), range(1, 200));
+        $batches = array_map(fn (): array => array_map(fn (): array => $this->add($layer), range(1, 50)),
+            range(1, 200));
         $failed = 0;
         $all = $this->time(function () use ($batches, $post, $cursor, $layer, &$failed): void {
-            foreach (Utils::settle(array_map(static fn (array $b) => $post($b, [$layer->id => $cursor]), $batches))->wait() as $one) {
+            foreach (
+                Utils::settle(array_map(static fn (array $b) => $post($b, [$layer->id => $cursor]), $batches))
+                    ->wait() as $one
+            ) {
                 $body = $one['state'] === 'fulfilled' ? json_decode((string) $one['value']->getBody(), true) : null;
                 $failed += array_unique(array_column($body['outcomes'] ?? [], 'outcome')) === ['applied'] ? 0 : 1;
             }
@@ -99,7 +148,11 @@ final class BenchSync extends Command
 
     private function person(Programme $programme): User
     {
-        $user = User::query()->create(['name' => 'Bench', 'email' => Str::lower(Str::random(12)).'@example.test', 'password' => 'bench-phone']);
+        $user = User::query()->create([
+            'name' => 'Bench',
+            'email' => Str::lower(Str::random(12)).'@example.test',
+            'password' => 'bench-phone',
+        ]);
         $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew]);
 
         return $user;
@@ -109,8 +162,17 @@ final class BenchSync extends Command
     private function add(Layer $layer): array
     {
         return [
-            'op' => RecordId::make()->text, 'kind' => 'add', 'seq' => ++$this->seq, 'layer' => $layer->id, 'design' => 1, 'record' => RecordId::make()->text, 'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'),
-            'values' => ['code' => "B-{$this->seq}", 'clutch' => 100, 'laid_on' => '2026-05-01'], 'geometry' => ['type' => 'Point', 'coordinates' => [-11.5, -14.5]], 'fix' => ['accuracy' => 4.0], 'photos' => [],
+            'op' => RecordId::make()->text,
+            'kind' => 'add',
+            'seq' => ++$this->seq,
+            'layer' => $layer->id,
+            'design' => 1,
+            'record' => RecordId::make()->text,
+            'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'),
+            'values' => ['code' => "B-{$this->seq}", 'clutch' => 100, 'laid_on' => '2026-05-01'],
+            'geometry' => ['type' => 'Point', 'coordinates' => [-11.5, -14.5]],
+            'fix' => ['accuracy' => 4.0],
+            'photos' => [],
         ];
     }
 
@@ -121,22 +183,73 @@ final class BenchSync extends Command
         $record = $history = $ledger = [];
         for ($i = 0; $i < 1_000; $i++) {
             $id = RecordId::make()->bytes();
-            $record[] = ['id' => $id, 'lon' => -11.5, 'lat' => -14.5, 'z' => 1, 'version' => 1, 'change_number' => 1, 'design_version' => 1, 'collected_at' => $now, 'received_at' => $now, 'f_code' => 'B', 'f_clutch' => 100, 'f_double' => 200];
-            $history[] = ['layer_id' => $layer->id, 'record_id' => $id, 'version' => 1, 'op' => $id, 'design_version' => 1, 'captured_at' => $now, 'received_at' => $now, 'lon' => -11.5, 'lat' => -14.5, 'values' => '{"code":"B","clutch":100,"laid_on":null,"double":200}'];
-            $ledger[] = ['op' => $id, 'layer_id' => $layer->id, 'user_id' => 1, 'device' => $id, 'seq' => $i, 'outcome' => 'applied', 'answer' => '{"op":"x","outcome":"applied"}', 'received_at' => $now];
+            $record[] = [
+                'id' => $id,
+                'lon' => -11.5,
+                'lat' => -14.5,
+                'z' => 1,
+                'version' => 1,
+                'change_number' => 1,
+                'design_version' => 1,
+                'collected_at' => $now,
+                'received_at' => $now,
+                'f_code' => 'B',
+                'f_clutch' => 100,
+                'f_double' => 200,
+            ];
+            $history[] = [
+                'layer_id' => $layer->id,
+                'record_id' => $id,
+                'version' => 1,
+                'op' => $id,
+                'design_version' => 1,
+                'captured_at' => $now,
+                'received_at' => $now,
+                'lon' => -11.5,
+                'lat' => -14.5,
+                'values' => '{"code":"B","clutch":100,"laid_on":null,"double":200}',
+            ];
+            $ledger[] = [
+                'op' => $id,
+                'layer_id' => $layer->id,
+                'user_id' => 1,
+                'device' => $id,
+                'seq' => $i,
+                'outcome' => 'applied',
+                'answer' => '{"op":"x","outcome":"applied"}',
+                'received_at' => $now,
+            ];
         }
 
-        return $this->time(fn () => DB::transaction(function () use ($layer, $record, $history, $ledger): void {
-            foreach ([[$layer->table(), $record], ['record_history', $history], ['sync_ledger', $ledger]] as [$table, $rows]) {
-                foreach (array_chunk($rows, 500) as $some) {
-                    DB::table($table)->insert($some);
+        return $this->time(
+            fn () => DB::transaction(function () use ($layer, $record, $history, $ledger): void {
+                foreach (
+                    [[$layer->table(), $record], ['record_history', $history], ['sync_ledger', $ledger]] as [$table,
+                        $rows]
+                ) {
+                    foreach (array_chunk($rows, 500) as $some) {
+                        DB::table($table)->insert($some);
+                    }
                 }
-            }
-        }));
+            }),
+        );
     }
 
-    private function tell(string $what, float $seconds, int $count, ?float $ratio = null, string $against = 'of the bare inserts'): void
-    {
-        $this->line(sprintf('%-62s %10.4f %12s %s', $what, $seconds, $count === 1 ? '' : number_format($count / $seconds), $ratio === null ? '' : sprintf('%.2fx %s', $ratio, $against)));
+    private function tell(
+        string $what,
+        float $seconds,
+        int $count,
+        ?float $ratio = null,
+        string $against = 'of the bare inserts',
+    ): void {
+        $this->line(
+            sprintf(
+                '%-62s %10.4f %12s %s',
+                $what,
+                $seconds,
+                $count === 1 ? '' : number_format($count / $seconds),
+                $ratio === null ? '' : sprintf('%.2fx %s', $ratio, $against),
+            ),
+        );
     }
 }

@@ -17,10 +17,14 @@ use StandIns\Phones\Line;
 use StandIns\Phones\Phone;
 use StandIns\Phones\Walker;
 
-/** Simulated crews: they walk the demo's beaches, share their ways, make records and pictures, lose signal and find it again. */
+/**
+ * Simulated crews: they walk the demo's beaches, share their ways, make records and pictures, lose signal and find it
+ * again.
+ */
 final class CrewWalk extends Command
 {
-    protected $signature = 'crew:walk {--crews=3} {--steps=40} {--pace=1 : seconds to wait for each step, which stands for 45 seconds of a walk} {--seed=1} {--url= : of the running server}';
+    protected $signature = 'crew:walk {--crews=3} {--steps=40} {--pace=1 : seconds to wait for each step, which '
+        .'stands for 45 seconds of a walk} {--seed=1} {--url= : of the running server}';
 
     protected $description = 'Let simulated crews walk and sync, through the real server';
 
@@ -34,7 +38,15 @@ final class CrewWalk extends Command
         $programme = Programme::query()->where('name', NestPatrol::NAME)->firstOrFail();
         $steps = max(2, (int) $this->option('steps'));
         $walkers = [];
-        foreach ($programme->members()->with('user')->where('role', Role::Crew)->orderBy('id')->limit(max(1, (int) $this->option('crews')))->get() as $i => $member) {
+        foreach (
+            $programme
+                ->members()
+                ->with('user')
+                ->where('role', Role::Crew)
+                ->orderBy('id')
+                ->limit(max(1, (int) $this->option('crews')))
+                ->get() as $i => $member
+        ) {
             $phone = new Phone(new Line($url, $member->user->email, NestPatrol::PASSWORD), $member->user->name);
             $phone->line->signIn();
             $pack = collect($phone->line->get('api/v1/packs'))->firstWhere('programme', $programme->id);
@@ -51,12 +63,16 @@ final class CrewWalk extends Command
         }
         foreach ($walkers as $walker) {
             $walker->signal = true;
-            for ($try = 0; $try === 0 || $try < 100 && ! $walker->phone->isEmpty(); $try++) {
+            for ($try = 0; $try === 0 || ($try < 100 && ! $walker->phone->isEmpty()); $try++) {
                 $walker->sync();
             }
             // Once more, so that the desk hears that nothing waits any longer.
             $walker->sync();
-            $this->line("{$walker->phone->name}: {$walker->made} records, ".count($walker->phone->outbox).' still on the phone');
+            $this->line(
+                "{$walker->phone->name}: {$walker->made} records, ".
+                    count($walker->phone->outbox).
+                    ' still on the phone',
+            );
         }
 
         return self::SUCCESS;
@@ -64,20 +80,46 @@ final class CrewWalk extends Command
 
     private function step(Walker $walker, int $step, int $steps, Randomizer $dice): void
     {
-        [$lon, $lat] = array_map(static fn (float $d): float => round($d + $dice->getInt(-3, 3) / 1e5, 6), $walker->at($step, $steps));
+        [$lon, $lat] = array_map(
+            static fn (float $d): float => round($d + $dice->getInt(-3, 3) / 1e5, 6),
+            $walker->at($step, $steps),
+        );
         $at = microtime(true) - ($steps - 1 - $step) * max(0, self::STEP - (float) $this->option('pace'));
         $walker->passes($at, $lon, $lat, $dice->getInt(3, 9));
         if ($dice->getInt(0, 9) === 0) {
             $walker->signal = ! $walker->signal;
-            $this->line("{$walker->phone->name} ".($walker->signal ? 'has signal again' : 'has lost the signal').', '.count($walker->phone->outbox).' to send');
+            $this->line(
+                "{$walker->phone->name} ".
+                    ($walker->signal ? 'has signal again' : 'has lost the signal').
+                    ', '.
+                    count($walker->phone->outbox).
+                    ' to send',
+            );
         }
         if ($dice->getInt(0, 6) === 0) {
             $code = 'W'.substr((string) (int) ($at * 10), -7).'-'.++$walker->made;
-            $files = $dice->getInt(0, 1) === 0 ? [RecordId::make()->text => BeachPicture::draw($dice, $code, 'incubating')] : [];
-            $walker->phone->keep([
-                'kind' => 'add', 'layer' => $walker->nests['id'], 'design' => $walker->nests['design_version'], 'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]], 'fix' => ['accuracy' => $dice->getInt(3, 9), 'at' => gmdate('Y-m-d\TH:i:s\Z', (int) $at)],
-                'values' => ['nest_code' => $code, 'status' => 'incubating', 'species' => ['CC', 'CC', 'CM', 'EI'][$dice->getInt(0, 3)], 'laid_on' => gmdate('Y-m-d', (int) $at - 86_400), 'clutch_size' => $dice->getInt(70, 140)],
-            ], $files, $at);
+            $files =
+                $dice->getInt(0, 1) === 0
+                    ? [RecordId::make()->text => BeachPicture::draw($dice, $code, 'incubating')]
+                    : [];
+            $walker->phone->keep(
+                [
+                    'kind' => 'add',
+                    'layer' => $walker->nests['id'],
+                    'design' => $walker->nests['design_version'],
+                    'geometry' => ['type' => 'Point', 'coordinates' => [$lon, $lat]],
+                    'fix' => ['accuracy' => $dice->getInt(3, 9), 'at' => gmdate('Y-m-d\TH:i:s\Z', (int) $at)],
+                    'values' => [
+                        'nest_code' => $code,
+                        'status' => 'incubating',
+                        'species' => ['CC', 'CC', 'CM', 'EI'][$dice->getInt(0, 3)],
+                        'laid_on' => gmdate('Y-m-d', (int) $at - 86_400),
+                        'clutch_size' => $dice->getInt(70, 140),
+                    ],
+                ],
+                $files,
+                $at,
+            );
         }
         $walker->sync();
     }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Intake\LoadWorldPlaces;
+use App\Import\LoadWorldPlaces;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 

@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Formulas\Recalculate;
 use App\Models\Layer;
+use App\Recalculation\Recalculate;
+use App\Records\Cause;
 use Illuminate\Console\Command;
 
-/** Works out anew what changes with the day, so that boards and filters count by today's values. Runs every hour: days begin by each programme's clock. */
+/**
+ * Works out anew what changes with the day, so that boards and filters count by today's values. Runs every hour: days
+ * begin by each programme's clock.
+ */
 final class RefreshFormulas extends Command
 {
     protected $signature = 'formulas:refresh';
@@ -20,7 +24,7 @@ final class RefreshFormulas extends Command
         foreach (Layer::query()->with('programme')->lazyById(50) as $layer) {
             $keys = array_keys(array_filter($layer->design()->rules->formulas, static fn ($f): bool => $f->changes));
             if ($keys !== [] && (int) now($layer->programme->time_zone)->format('G') === 0) {
-                Recalculate::dispatch($layer->id, array_map(strval(...), $keys));
+                Recalculate::dispatch($layer->id, array_map(strval(...), $keys), Cause::Day);
             }
         }
 

@@ -4,27 +4,36 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Layers\LayerRows;
 use App\Models\Programme;
 use Demo\Morning;
 use Demo\NestPatrol;
 use Illuminate\Console\Command;
-use Illuminate\Support\Facades\DB;
-use PinYard\Design\GeometryKind;
+use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
 use StandIns\Receiver\Bridge;
 use StandIns\Receiver\Simulator;
 
-/** A simulated receiver for the field app, walked along a beach of the demo; or sentences out of a file, one second after the other. */
+/**
+ * A simulated receiver for the field app, walked along a beach of the demo; or sentences out of a file, one second
+ * after the other.
+ */
 final class RunReceiver extends Command
 {
-    protected $signature = 'receiver:run {--socket=10110 : where the sentences come} {--events=10111 : where browsers get fixes} {--file= : sentences that were kept, in place of the simulated ones} {--seed=1} {--seconds=0 : how long, 0 for ever} {--pace=1 : seconds between two fixes}';
+    protected $signature = 'receiver:run {--socket=10110 : where the sentences come} {--events=10111 : where '
+        .'browsers get fixes} {--file= : sentences that were kept, in place of the simulated ones} {--seed=1} '
+            .'{--seconds=0 : how long, 0 for ever} {--pace=1 : seconds between two fixes}';
 
     protected $description = 'Stand in for a receiver: sentences on a socket, fixes for the field app';
 
     public function handle(): int
     {
         $bridge = new Bridge((int) $this->option('socket'), (int) $this->option('events'));
-        $this->line("sentences: 127.0.0.1:{$this->option('socket')}   fixes for the field app: http://127.0.0.1:{$this->option('events')}");
+        $this->line(
+            "sentences: 127.0.0.1:{$this->option('socket')}   fixes for the field app: http://127.0.0.1:{$this->option(
+                'events',
+            )}",
+        );
         $file = $this->option('file');
         $kept = is_string($file) ? self::seconds((string) file_get_contents($file)) : null;
         $simulator = new Simulator(self::way(), (int) $this->option('seed'));
@@ -49,8 +58,13 @@ final class RunReceiver extends Command
     /** @return non-empty-list<array{float, float}> */
     private static function way(): array
     {
-        $walks = Programme::query()->where('name', NestPatrol::NAME)->first()?->layers()->where('title', 'Dawn walks')->first();
-        $shape = $walks === null ? null : DB::table($walks->table())->where('deleted', 0)->orderBy('id')->value('shape');
+        $walks = Programme::query()
+            ->where('name', NestPatrol::NAME)
+            ->first()
+            ?->layers()
+            ->where('title', 'Dawn walks')
+            ->first();
+        $shape = $walks === null ? null : LayerRows::live($walks)->orderBy('id')->value('shape');
         $way = Morning::spread(Wkb::geoJson($shape, GeometryKind::Line)['coordinates'] ?? []);
 
         return $way === [] ? [[-11.6512, -14.1668], [-11.65, -14.165]] : $way;

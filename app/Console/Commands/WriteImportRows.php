@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Intake\RowWriter;
+use App\Import\RowWriter;
 use App\Models\Import;
 use App\Models\Layer;
 use Illuminate\Console\Command;
 use PinYard\Refused;
 
-/** The other half of App\Intake\LandImport: writes lines for LOAD DATA into a pipe. */
+/** The other half of App\Import\LandImport: writes lines for LOAD DATA into a pipe. */
 final class WriteImportRows extends Command
 {
     protected $signature = 'import:rows {import} {layer} {change-number} {pipe}';
@@ -32,7 +32,10 @@ final class WriteImportRows extends Command
             $counts = ['refused' => $e->problems[0]->code, 'params' => $e->problems[0]->params];
         }
         fclose($out);
-        file_put_contents("{$this->argument('pipe')}.counts", json_encode($counts + ['memory' => memory_get_peak_usage(true)], JSON_THROW_ON_ERROR));
+        file_put_contents(
+            "{$this->argument('pipe')}.counts",
+            json_encode($counts + ['memory' => memory_get_peak_usage(true)], JSON_THROW_ON_ERROR),
+        );
 
         return self::SUCCESS;
     }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Files\Pictures;
 use App\Models\Attachment;
-use App\Photos\Pictures;
 use App\Records\RecordFiles;
 use Illuminate\Filesystem\FilesystemAdapter;
 use Illuminate\Http\JsonResponse;
@@ -18,19 +18,40 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 
 final class AttachmentController
 {
-    #[OA\Get(path: '/api/v1/attachments/{attachment}/{size}', summary: 'A photo: as it came, 1,280 px or 320 px', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'The picture')])]
+    #[
+        OA\Get(
+            path: '/api/v1/attachments/{attachment}/{size}',
+            summary: 'A photo: as it came, 1,280 px or 320 px',
+            tags: ['Attachments'],
+            responses: [new OA\Response(response: 200, description: 'The picture')],
+        ),
+    ]
     public function show(Attachment $attachment, string $size): StreamedResponse
     {
         return self::send($attachment, $size, 'private, max-age=86400');
     }
 
-    #[OA\Delete(path: '/api/v1/attachments/{attachment}', summary: 'Take a file away from its record; it can be put back', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'The record')])]
+    #[
+        OA\Delete(
+            path: '/api/v1/attachments/{attachment}',
+            summary: 'Take a file away from its record; it can be put back',
+            tags: ['Attachments'],
+            responses: [new OA\Response(response: 200, description: 'The record')],
+        ),
+    ]
     public function destroy(Request $request, Attachment $attachment): JsonResponse
     {
         return new JsonResponse((new RecordFiles($request->user()))->remove($attachment));
     }
 
-    #[OA\Post(path: '/api/v1/attachments/{attachment}/restore', summary: 'Put a file back that was taken away', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'The record')])]
+    #[
+        OA\Post(
+            path: '/api/v1/attachments/{attachment}/restore',
+            summary: 'Put a file back that was taken away',
+            tags: ['Attachments'],
+            responses: [new OA\Response(response: 200, description: 'The record')],
+        ),
+    ]
     public function restore(Request $request, Attachment $attachment): JsonResponse
     {
         return new JsonResponse((new RecordFiles($request->user()))->putBack($attachment));
@@ -39,8 +60,12 @@ final class AttachmentController
     public static function send(Attachment $photo, string $size, string $cache): StreamedResponse
     {
         // Smaller copies are drawn of pictures alone.
-        abort_if($photo->state !== 'stored' || $size !== 'original' && FileType::from($photo->type)->kind() !== FileKind::Photo, 404);
-        $path = $size === 'original' ? $photo->path() : Pictures::sized($photo, $size);
+        abort_if(
+            $photo->state !== 'stored' ||
+                ($size !== 'original' && FileType::from($photo->type)->kind() !== FileKind::Photo),
+            404,
+        );
+        $path = $size === 'original' ? $photo->path() : Pictures::sized($photo, $size) ?? abort(404);
 
         $disk = Storage::disk('attachments');
         assert($disk instanceof FilesystemAdapter);

@@ -6,24 +6,46 @@ namespace App\Http\Controllers;
 
 use App\Boards\BoardAnswers;
 use App\Boards\BoardDraft;
+use App\Boards\BoardSources;
+use App\Documents\MergedInput;
 use App\Http\Requests\SaveBoard;
 use App\Models\Board;
 use App\Models\Programme;
-use App\Models\User;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 
 final class BoardController
 {
-    #[OA\Get(path: '/api/v1/programmes/{programme}/boards', summary: 'Boards of a programme', tags: ['Boards'], responses: [new OA\Response(response: 200, description: 'The boards')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/boards',
+            summary: 'Boards of a programme',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'The boards')],
+        ),
+    ]
     public function index(Programme $programme): JsonResponse
     {
         return new JsonResponse($programme->boards()->orderBy('title')->get()->map(self::present(...))->all());
     }
 
-    #[OA\Post(path: '/api/v1/programmes/{programme}/boards', summary: 'Make a board', description: 'Without tiles it begins with a count, a breakdown, the latest records and a map of the programme\'s first layer.', tags: ['Boards'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/BoardInput')), responses: [new OA\Response(response: 201, description: 'The board')])]
+    #[
+        OA\Post(
+            path: '/api/v1/programmes/{programme}/boards',
+            summary: 'Make a board',
+            description: 'Without tiles it begins with a count, a breakdown, the latest records and a map of the '
+                .'programme\'s first layer.',
+            tags: ['Boards'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/BoardInput'),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The board')],
+        ),
+    ]
     public function store(SaveBoard $request, Programme $programme): JsonResponse
     {
         $tiles = $request->has('tiles') ? $request->tiles($programme) : BoardDraft::tiles($programme);
@@ -33,41 +55,70 @@ final class BoardController
         return new JsonResponse(self::present($board), 201);
     }
 
-    #[OA\Get(path: '/api/v1/boards/{board}', summary: 'A board', tags: ['Boards'], responses: [new OA\Response(response: 200, description: 'The board')])]
+    #[
+        OA\Get(
+            path: '/api/v1/boards/{board}',
+            summary: 'A board',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'The board')],
+        ),
+    ]
     public function show(Board $board): JsonResponse
     {
         return new JsonResponse(self::present($board));
     }
 
-    #[OA\Patch(path: '/api/v1/boards/{board}', summary: 'Change a board', tags: ['Boards'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/BoardInput')), responses: [new OA\Response(response: 200, description: 'The board')])]
+    #[
+        OA\Patch(
+            path: '/api/v1/boards/{board}',
+            summary: 'Change a board',
+            tags: ['Boards'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/BoardInput'),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The board')],
+        ),
+    ]
     public function update(SaveBoard $request, Board $board): JsonResponse
     {
-        if ($request->has('title')) {
-            $board->title = $request->string('title')->value();
-        }
-        if ($request->has('tiles')) {
-            $board->tiles = $request->tiles($board->programme);
-        }
-        $board->openTo($request->has('audience') ? $request->audience() : $board->audience);
+        $board = DB::transaction(static function () use ($request, $board): Board {
+            $now = Board::query()->with('programme')->lockForUpdate()->findOrFail($board->id);
+            $parts = MergedInput::of($request, self::present($now), ['title', 'tiles']);
+            if (isset($parts['title'])) {
+                $now->title = $parts['title'];
+            }
+            if (isset($parts['tiles'])) {
+                $now->tiles = $request->merge(['tiles' => $parts['tiles']])->tiles($now->programme);
+            }
+            $now->openTo(
+                $request->has('audience') ? $request->audience() : $now->audience,
+                $request->json('new_link') === true,
+            );
+
+            return $now;
+        });
 
         return new JsonResponse(self::present($board));
     }
 
-    #[OA\Get(path: '/api/v1/boards/{board}/answers', summary: 'The answers of all tiles at once', description: 'With an ETag: an unchanged board answers 304.', tags: ['Boards'], responses: [new OA\Response(response: 200, description: 'The answers'), new OA\Response(response: 304, description: 'Nothing has changed')])]
-    public function answers(Request $request, Board $board): JsonResponse|Response
+    #[
+        OA\Get(
+            path: '/api/v1/boards/{board}/answers',
+            summary: 'The answers of all tiles at once',
+            description: 'With an ETag: an unchanged board answers 304.',
+            tags: ['Boards'],
+            responses: [
+                new OA\Response(response: 200, description: 'The answers'),
+                new OA\Response(response: 304, description: 'Nothing has changed'),
+            ],
+        ),
+    ]
+    public function answers(Request $request, int $board): JsonResponse|Response
     {
-        return self::answer($request, $board, $request->user());
-    }
+        $sources = BoardSources::forPerson($board, $request->user()) ?? abort(404);
 
-    public static function answer(Request $request, Board $board, ?User $viewer): JsonResponse|Response
-    {
-        $answers = new BoardAnswers($board, $viewer);
-        $etag = '"'.$answers->tag().'"';
-        if ($request->header('If-None-Match') === $etag) {
-            return new Response('', 304, ['ETag' => $etag]);
-        }
-
-        return new JsonResponse($answers->get(), 200, ['ETag' => $etag, 'Cache-Control' => 'no-cache, private']);
+        return BoardAnswers::of($sources)->response($request);
     }
 
     /** @return array<string, mixed> */

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Formulas\FillPlan;
-use App\Formulas\RunFill;
+use App\Fills\FillPlan;
+use App\Fills\RunFill;
 use App\Models\Fill;
 use App\Models\Layer;
 use Illuminate\Http\JsonResponse;
@@ -15,39 +15,79 @@ use PinYard\Refused;
 
 final class FillController
 {
-    #[OA\Post(path: '/api/v1/layers/{layer}/fills/preview', summary: 'What a formula written into a field would change, for ten records', tags: ['Formulas'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/FillInput')), responses: [new OA\Response(response: 200, description: 'Before and after')])]
+    #[
+        OA\Post(
+            path: '/api/v1/layers/{layer}/fills/preview',
+            summary: 'What a formula written into a field would change, for ten records',
+            tags: ['Formulas'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/FillInput'),
+            ),
+            responses: [new OA\Response(response: 200, description: 'Before and after')],
+        ),
+    ]
     public function preview(Request $request, Layer $layer): JsonResponse
     {
         return new JsonResponse($this->plan($request, $layer)->preview());
     }
 
-    #[OA\Post(path: '/api/v1/layers/{layer}/fills', summary: 'Write a formula into a field for all records or those of a slice', tags: ['Formulas'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/FillInput')), responses: [new OA\Response(response: 201, description: 'The fill; large ones go on in the background')])]
+    #[
+        OA\Post(
+            path: '/api/v1/layers/{layer}/fills',
+            summary: 'Write a formula into a field for all records or those of a slice',
+            tags: ['Formulas'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/FillInput'),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The fill; large ones go on in the background')],
+        ),
+    ]
     public function store(Request $request, Layer $layer): JsonResponse
     {
         $plan = $this->plan($request, $layer);
         $fill = Fill::query()->create([
-            'layer_id' => $layer->id, 'field' => $plan->field->key, 'formula' => $plan->formula->text, 'slice_id' => $plan->slice?->id,
-            'user_id' => $request->user()->id, 'state' => 'working',
+            'layer_id' => $layer->id,
+            'field' => $plan->field->key,
+            'formula' => $plan->formula->text,
+            'slice_id' => $plan->slice?->id,
+            'user_id' => $request->user()->id,
+            'state' => 'working',
         ]);
         RunFill::soon($fill);
 
         return new JsonResponse($this->present($fill->refresh()), 201);
     }
 
-    #[OA\Get(path: '/api/v1/layers/{layer}/fills/{fill}', summary: 'How a fill is getting on', tags: ['Formulas'], responses: [new OA\Response(response: 200, description: 'The fill')])]
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/fills/{fill}',
+            summary: 'How a fill is getting on',
+            tags: ['Formulas'],
+            responses: [new OA\Response(response: 200, description: 'The fill')],
+        ),
+    ]
     public function show(Layer $layer, int $fill): JsonResponse
     {
         return new JsonResponse($this->present($this->find($layer, $fill)));
     }
 
-    #[OA\Delete(path: '/api/v1/layers/{layer}/fills/{fill}', summary: 'Undo a fill; records that were changed since stay as they are', tags: ['Formulas'], responses: [new OA\Response(response: 200, description: 'The fill, undone')])]
-    public function destroy(Layer $layer, int $fill): JsonResponse
+    #[
+        OA\Delete(
+            path: '/api/v1/layers/{layer}/fills/{fill}',
+            summary: 'Undo a fill; records that were changed since stay as they are',
+            tags: ['Formulas'],
+            responses: [new OA\Response(response: 200, description: 'The fill, undone')],
+        ),
+    ]
+    public function destroy(Request $request, Layer $layer, int $fill): JsonResponse
     {
         $found = $this->find($layer, $fill);
         if ($found->state !== 'done') {
             throw Refused::because('fill_state', 'fill', $found->state);
         }
-        RunFill::undo($found);
+        RunFill::undo($found, $request->user());
 
         return new JsonResponse($this->present($found));
     }
@@ -65,6 +105,13 @@ final class FillController
     /** @return array<string, mixed> */
     private function present(Fill $fill): array
     {
-        return ['id' => $fill->id, 'state' => $fill->state, 'field' => $fill->field, 'changed' => $fill->changed, 'skipped' => $fill->skipped, 'kept' => $fill->kept];
+        return [
+            'id' => $fill->id,
+            'state' => $fill->state,
+            'field' => $fill->field,
+            'changed' => $fill->changed,
+            'skipped' => $fill->skipped,
+            'kept' => $fill->kept,
+        ];
     }
 }

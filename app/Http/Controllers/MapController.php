@@ -4,24 +4,48 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Documents\MergedInput;
 use App\Http\Requests\SaveMap;
+use App\Maps\MapPage;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
-use App\Publishing\MapPage;
+use App\Rights\Viewer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 
 final class MapController
 {
-    #[OA\Get(path: '/api/v1/programmes/{programme}/maps', summary: 'Maps of a programme', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The maps')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/maps',
+            summary: 'Maps of a programme',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'The maps')],
+        ),
+    ]
     public function index(Programme $programme): JsonResponse
     {
         return new JsonResponse($programme->maps()->orderBy('title')->get()->map(self::present(...))->all());
     }
 
-    #[OA\Post(path: '/api/v1/programmes/{programme}/maps', summary: 'Make a map of a layer', description: 'What is left out is chosen from the layer: a look by its first choice field, a card with all fields, the programme\'s area.', tags: ['Maps'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/MapInput')), responses: [new OA\Response(response: 201, description: 'The map')])]
+    #[
+        OA\Post(
+            path: '/api/v1/programmes/{programme}/maps',
+            summary: 'Make a map of a layer',
+            description: 'What is left out is chosen from the layer: a look by its first choice field, a card with '
+                .'all fields, the programme\'s area.',
+            tags: ['Maps'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/MapInput'),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The map')],
+        ),
+    ]
     public function store(SaveMap $request, Programme $programme): JsonResponse
     {
         $layer = $programme->layers()->findOrFail($request->integer('layer'));
@@ -32,25 +56,63 @@ final class MapController
         return new JsonResponse(self::present($map), 201);
     }
 
-    #[OA\Get(path: '/api/v1/maps/{map}', summary: 'A map', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The map')])]
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}',
+            summary: 'A map',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'The map')],
+        ),
+    ]
     public function show(Map $map): JsonResponse
     {
         return new JsonResponse(self::present($map));
     }
 
-    #[OA\Patch(path: '/api/v1/maps/{map}', summary: 'Change a map', tags: ['Maps'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/MapInput')), responses: [new OA\Response(response: 200, description: 'The map')])]
+    #[
+        OA\Patch(
+            path: '/api/v1/maps/{map}',
+            summary: 'Change a map',
+            tags: ['Maps'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/MapInput'),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The map')],
+        ),
+    ]
     public function update(SaveMap $request, Map $map): JsonResponse
     {
-        $map->fill($request->fields($map->layer, $map));
-        $map->openTo($request->has('audience') ? $request->audience() : $map->audience);
+        $map = DB::transaction(static function () use ($request, $map): Map {
+            $now = Map::query()->with('layer.programme')->lockForUpdate()->findOrFail($map->id);
+            $parts = MergedInput::of(
+                $request,
+                self::present($now),
+                ['title', 'look', 'card', 'extent', 'viewpoints'],
+            );
+            $now->fill($request->merge($parts)->fields($now->layer, $now));
+            $now->openTo(
+                $request->has('audience') ? $request->audience() : $now->audience,
+                $request->json('new_link') === true,
+            );
+
+            return $now;
+        });
 
         return new JsonResponse(self::present($map));
     }
 
-    #[OA\Get(path: '/api/v1/maps/{map}/view', summary: 'A map as its audience gets it: style layers, legend, features', tags: ['Maps'], responses: [new OA\Response(response: 200, description: 'The view')])]
-    public function view(Request $request, Map $map): JsonResponse
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/view',
+            summary: 'A map as its audience gets it: style layers, legend, features',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'The view')],
+        ),
+    ]
+    public function view(Request $request, Map $map): JsonResponse|Response
     {
-        return new JsonResponse((new MapPage($map, $request->user()))->view());
+        return (new MapPage($map, Viewer::person($request->user())))->kept()->response($request);
     }
 
     /** @return array<string, mixed> */

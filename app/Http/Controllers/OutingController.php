@@ -15,30 +15,84 @@ use OpenApi\Attributes as OA;
 
 final class OutingController
 {
-    #[OA\Get(path: '/api/v1/programmes/{programme}/outings', summary: 'Outings with their progress; a crew member gets those of the own crew', tags: ['Plan'], responses: [new OA\Response(response: 200, description: 'The outings by their days')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/outings',
+            summary: 'Outings with their progress; a crew member gets those of the own crew',
+            tags: ['Plan'],
+            responses: [new OA\Response(response: 200, description: 'The outings by their days')],
+        ),
+    ]
     public function index(Request $request, Programme $programme): JsonResponse
     {
         $member = $programme->memberFor($request->user());
-        $outings = Outing::query()->where('programme_id', $programme->id)->with('crew')
-            ->when($member?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $member?->crew_id)))
-            ->orderBy('starts_on')->orderBy('id')->get();
+        $outings = Outing::query()
+            ->where('programme_id', $programme->id)
+            ->with('crew')
+            ->when(
+                $member?->role === Role::Crew,
+                static fn ($q) => $q->where(
+                    static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $member?->crew_id),
+                ),
+            )
+            ->orderBy('starts_on')
+            ->orderBy('id')
+            ->get();
 
-        return new JsonResponse(Outings::present($programme, $outings));
+        return new JsonResponse(Outings::present($programme, $outings, $request->user()));
     }
 
-    #[OA\Post(path: '/api/v1/programmes/{programme}/outings', summary: 'Plan an outing', tags: ['Plan'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/Outing')), responses: [new OA\Response(response: 201, description: 'The outing')])]
+    #[
+        OA\Post(
+            path: '/api/v1/programmes/{programme}/outings',
+            summary: 'Plan an outing',
+            tags: ['Plan'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/Outing'),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The outing')],
+        ),
+    ]
     public function store(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse($this->one($programme, Outings::save($programme, null, $request->json()->all())), 201);
+        return new JsonResponse(
+            $this->one($request, $programme, Outings::save($programme, null, $request->json()->all())),
+            201,
+        );
     }
 
-    #[OA\Put(path: '/api/v1/outings/{outing}', summary: 'Change an outing', tags: ['Plan'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/Outing')), responses: [new OA\Response(response: 200, description: 'The outing')])]
+    #[
+        OA\Put(
+            path: '/api/v1/outings/{outing}',
+            summary: 'Change an outing',
+            tags: ['Plan'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/Outing'),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The outing')],
+        ),
+    ]
     public function update(Request $request, Outing $outing): JsonResponse
     {
-        return new JsonResponse($this->one($outing->programme, Outings::save($outing->programme, $outing, $request->json()->all())));
+        return new JsonResponse(
+            $this->one(
+                $request,
+                $outing->programme,
+                Outings::save($outing->programme, $outing, $request->json()->all()),
+            ),
+        );
     }
 
-    #[OA\Delete(path: '/api/v1/outings/{outing}', summary: 'Drop an outing; records stay', tags: ['Plan'], responses: [new OA\Response(response: 204, description: 'Gone')])]
+    #[
+        OA\Delete(
+            path: '/api/v1/outings/{outing}',
+            summary: 'Drop an outing; records stay',
+            tags: ['Plan'],
+            responses: [new OA\Response(response: 204, description: 'Gone')],
+        ),
+    ]
     public function destroy(Outing $outing): Response
     {
         $outing->delete();
@@ -47,8 +101,8 @@ final class OutingController
     }
 
     /** @return array<string, mixed> */
-    private function one(Programme $programme, Outing $outing): array
+    private function one(Request $request, Programme $programme, Outing $outing): array
     {
-        return Outings::present($programme, collect([$outing->load('crew')]))[0];
+        return Outings::present($programme, collect([$outing->load('crew')]), $request->user())[0];
     }
 }

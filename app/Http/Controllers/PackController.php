@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Answers\KeptAnswer;
 use App\Backdrops;
+use App\Maps\MapPage;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Mark;
@@ -13,11 +15,11 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Plan\Outings;
 use App\Programmes\PlacesOfPack;
-use App\Publishing\MapPage;
+use App\Records\VisibleRecords;
 use App\Rights\LayerRights;
-use App\Storage\Records;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
 use PinYard\Carto\StyleLayers;
@@ -27,62 +29,131 @@ use PinYard\Geo\Box;
 /** What a phone needs to work without signal; the records themselves come with the sync round. */
 final class PackController
 {
-    #[OA\Get(path: '/api/v1/packs', summary: 'The packs that I may carry', tags: ['Field app'], responses: [new OA\Response(response: 200, description: 'One pack for each programme')])]
-    public function __invoke(Request $request): JsonResponse
+    #[
+        OA\Get(
+            path: '/api/v1/packs',
+            summary: 'The packs that I may carry',
+            tags: ['Field app'],
+            responses: [new OA\Response(response: 200, description: 'One pack for each programme')],
+        ),
+    ]
+    public function __invoke(Request $request): JsonResponse|Response
     {
         $user = $request->user();
         $programmes = Programme::query()->whereRelation('members', 'user_id', $user->id)->orderBy('name')->get();
-
-        return new JsonResponse($programmes->map(static fn (Programme $programme): array => [
-            'programme' => $programme->id,
-            'name' => $programme->name,
-            'crew' => $programme->memberFor($user)?->crew?->name,
-            'time_zone' => $programme->time_zone,
-            'area' => $programme->area()->toArray(),
-            'photo_edge' => $programme->photo_edge,
-            'backdrops' => Backdrops::for($programme->area()),
-            'outings' => Outings::present($programme, Outing::query()->where('programme_id', $programme->id)->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())->with('crew')
-                ->when($programme->memberFor($user)?->role === Role::Crew, static fn ($q) => $q->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $programme->memberFor($user)?->crew_id)))
-                ->orderBy('starts_on')->get()),
-            'maps' => self::maps($programme),
-            'marks' => self::marks($programme),
-            'places' => PlacesOfPack::of($programme)->count(),
-            'layers' => $programme->layers()->orderBy('title')->get()->map(static function (Layer $layer) use ($user): array {
-                $design = $layer->design();
-                $rights = LayerRights::of($user, $layer);
-                $look = Look::suggest($design);
+        Programme::knowMembers($programmes, $user);
+        $packs = $programmes
+            ->map(static function (Programme $programme) use ($user): array {
+                $layers = $programme->layers()->orderBy('title')->get();
+                $counts = VisibleRecords::counts($user, $layers);
 
                 return [
-                    'id' => $layer->id,
-                    'title' => $design->title,
-                    'visits_of' => $layer->visits_of,
-                    'design_version' => $layer->design_version,
-                    'design' => $design->toArray(),
-                    'name_field' => $design->nameField()?->key,
-                    'value_schema' => ValueSchema::of($design),
-                    'rules' => $design->rules->toArray(),
-                    'look' => $look->toArray(),
-                    'style' => StyleLayers::of($look, "layer-{$layer->id}"),
-                    'records' => Records::seenBy($user, $layer)->count(),
-                    'rights' => $rights->toArray(),
+                    'programme' => $programme->id,
+                    'name' => $programme->name,
+                    'crew' => $programme->memberFor($user)?->crew?->name,
+                    'time_zone' => $programme->time_zone,
+                    'area' => $programme->area()->toArray(),
+                    'photo_edge' => $programme->photo_edge,
+                    'backdrops' => Backdrops::for($programme->area()),
+                    'outings' => Outings::present(
+                        $programme,
+                        Outing::query()
+                            ->where('programme_id', $programme->id)
+                            ->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())
+                            ->with('crew')
+                            ->when(
+                                $programme->memberFor($user)?->role === Role::Crew,
+                                static fn ($q) => $q->where(
+                                    static fn ($own) => $own
+                                        ->whereNull('crew_id')
+                                        ->orWhere('crew_id', $programme->memberFor($user)?->crew_id),
+                                ),
+                            )
+                            ->orderBy('starts_on')
+                            ->get(),
+                        $user,
+                    ),
+                    'maps' => self::maps($programme),
+                    'marks' => self::marks($programme),
+                    'places' => PlacesOfPack::of($programme)->count(),
+                    'layers' => $layers
+                        ->map(static function (Layer $layer) use ($user, $counts): array {
+                            $design = $layer->design();
+                            $rights = LayerRights::of($user, $layer);
+                            $look = Look::suggest($design);
+
+                            return [
+                                'id' => $layer->id,
+                                'title' => $design->title,
+                                'visits_of' => $layer->visits_of,
+                                'design_version' => $layer->design_version,
+                                'design' => $design->toArray(),
+                                'name_field' => $design->nameField()?->key,
+                                'value_schema' => ValueSchema::of($design),
+                                'rules' => $design->rules->toArray(),
+                                'look' => $look->toArray(),
+                                'style' => StyleLayers::of($look, "layer-{$layer->id}"),
+                                'records' => $counts[$layer->id][0],
+                                'rights' => $rights->toArray(),
+                            ];
+                        })
+                        ->all(),
                 ];
-            })->all(),
-        ])->all());
+            })
+            ->all();
+
+        return KeptAnswer::told($packs)->response($request);
     }
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}/packs/counts', summary: 'How many records of each layer lie in an area', tags: ['Field app'], parameters: [new OA\Parameter(name: 'area', in: 'query', required: true, description: 'west,south,east,north', schema: new OA\Schema(type: 'string'))], responses: [new OA\Response(response: 200, description: 'Records by layer')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/packs/counts',
+            summary: 'How many records of each layer lie in an area',
+            tags: ['Field app'],
+            parameters: [
+                new OA\Parameter(
+                    name: 'area',
+                    in: 'query',
+                    required: true,
+                    description: 'west,south,east,north',
+                    schema: new OA\Schema(type: 'string'),
+                ),
+            ],
+            responses: [new OA\Response(response: 200, description: 'Records by layer')],
+        ),
+    ]
     public function counts(Request $request, Programme $programme): JsonResponse
     {
         $area = Box::fromText((string) $request->query('area', ''));
 
-        return new JsonResponse((object) $programme->layers()->get()->mapWithKeys(static function (Layer $layer) use ($request, $area): array {
-            $seen = Records::seenBy($request->user(), $layer);
+        return new JsonResponse(
+            (object) $programme
+                ->layers()
+                ->get()
+                ->mapWithKeys(static function (Layer $layer) use ($request, $area): array {
+                    $seen = VisibleRecords::for($request->user(), $layer);
 
-            return [$layer->id => ($layer->visits_of === null ? Records::within($seen, $area, $layer->design()->geometry) : $seen)->count()];
-        })->all());
+                    return [
+                        $layer->id => ($layer->visits_of === null
+                            ? $seen->within($seen->rows(), $area)
+                            : $seen->rows()
+                        )->count(),
+                    ];
+                })
+                ->all(),
+        );
     }
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}/packs/places', summary: 'Places that a pack carries, to be found by name without signal', tags: ['Field app'], responses: [new OA\Response(response: 200, description: 'Rows of name, what it is of, longitude, latitude')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/packs/places',
+            summary: 'Places that a pack carries, to be found by name without signal',
+            tags: ['Field app'],
+            responses: [
+                new OA\Response(response: 200, description: 'Rows of name, what it is of, longitude, latitude'),
+            ],
+        ),
+    ]
     public function places(Programme $programme): JsonResponse
     {
         return new JsonResponse(PlacesOfPack::of($programme)->rows());
@@ -95,14 +166,28 @@ final class PackController
      */
     private static function maps(Programme $programme): array
     {
-        return array_values($programme->maps()->whereHas('layer')->with('layer')->orderBy('title')->get()->map(static function (Map $map): array {
-            $look = MapPage::lookOf($map);
+        return array_values(
+            $programme
+                ->maps()
+                ->whereHas('layer')
+                ->with('layer')
+                ->orderBy('title')
+                ->get()
+                ->map(static function (Map $map): array {
+                    $look = MapPage::lookOf($map);
 
-            return [
-                'id' => $map->id, 'title' => $map->title, 'layer' => $map->layer_id, 'look' => $look->toArray(),
-                'style' => StyleLayers::of($look, "layer-{$map->layer_id}"), 'extent' => $map->extent, 'viewpoints' => $map->viewpoints ?? [],
-            ];
-        })->all());
+                    return [
+                        'id' => $map->id,
+                        'title' => $map->title,
+                        'layer' => $map->layer_id,
+                        'look' => $look->toArray(),
+                        'style' => StyleLayers::of($look, "layer-{$map->layer_id}"),
+                        'extent' => $map->extent,
+                        'viewpoints' => $map->viewpoints ?? [],
+                    ];
+                })
+                ->all(),
+        );
     }
 
     /**
@@ -112,11 +197,28 @@ final class PackController
      */
     private static function marks(Programme $programme): array
     {
-        $designs = $programme->layers()->get()->map(static fn (Layer $layer): string => (string) json_encode([$layer->design()->toArray(), Look::suggest($layer->design())->toArray()]))->implode('')
-            .$programme->maps()->pluck('look')->toJson();
+        $designs =
+            $programme
+                ->layers()
+                ->get()
+                ->map(
+                    static fn (Layer $layer): string => (string) json_encode([
+                        $layer->design()->toArray(),
+                        Look::suggest($layer->design())->toArray(),
+                    ]),
+                )
+                ->implode('').$programme->maps()->pluck('look')->toJson();
         preg_match_all('/own-([a-z0-9]{22})/', $designs, $found);
 
-        return Mark::query()->whereIn('token', array_unique($found[1]))->get()
-            ->mapWithKeys(static fn (Mark $m): array => ["own-{$m->token}" => 'data:image/'.($m->type === 'svg' ? 'svg+xml' : 'png').';base64,'.base64_encode($m->body)])->all();
+        return Mark::query()
+            ->whereIn('token', array_unique($found[1]))
+            ->get()
+            ->mapWithKeys(
+                static fn (Mark $m): array => [
+                    "own-{$m->token}" => 'data:image/'.($m->type === 'svg' ? 'svg+xml'
+                        : 'png').';base64,'.base64_encode($m->body),
+                ],
+            )
+            ->all();
     }
 }

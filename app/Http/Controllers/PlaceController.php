@@ -13,9 +13,21 @@ use PinYard\Refused;
 
 final class PlaceController
 {
-    #[OA\Post(path: '/api/v1/places/read', summary: 'Read a place as people type it: decimal degrees, degrees and minutes, UTM', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['text'], properties: [
-        new OA\Property(property: 'text', type: 'string'),
-    ])), responses: [new OA\Response(response: 200, description: 'Longitude and latitude, and how it was read')])]
+    #[
+        OA\Post(
+            path: '/api/v1/places/read',
+            summary: 'Read a place as people type it: decimal degrees, degrees and minutes, UTM',
+            tags: ['Records'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['text'],
+                    properties: [new OA\Property(property: 'text', type: 'string')],
+                ),
+            ),
+            responses: [new OA\Response(response: 200, description: 'Longitude and latitude, and how it was read')],
+        ),
+    ]
     public function __invoke(Request $request): JsonResponse
     {
         $text = $request->json('text');
@@ -24,8 +36,14 @@ final class PlaceController
         }
         $read = CoordinateText::read($text);
 
-        return new JsonResponse(['lon' => $read->position->lon, 'lat' => $read->position->lat, 'as' => $read->as, 'said' => Texts::of("place.as.$read->as", [
-            'lat' => sprintf('%.5f', $read->position->lat), 'lon' => sprintf('%.5f', $read->position->lon),
-        ])]);
+        return new JsonResponse([
+            'lon' => $read->position->lon,
+            'lat' => $read->position->lat,
+            'as' => $read->as,
+            'said' => Texts::of("place.as.$read->as", [
+                'lat' => sprintf('%.5f', $read->position->lat),
+                'lon' => sprintf('%.5f', $read->position->lon),
+            ]),
+        ]);
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Exchange\Spreadsheets;
+use App\Export\Spreadsheets;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Plan\Questions;
@@ -17,8 +17,8 @@ use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Str;
 use OpenApi\Attributes as OA;
 use PinYard\Design\LayerDesign;
-use PinYard\Exchange\DesignSheet;
-use PinYard\Exchange\DesignSheetReader;
+use PinYard\Export\DesignSheet;
+use PinYard\Export\DesignSheetReader;
 use PinYard\Refused;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
@@ -26,47 +26,130 @@ final class PlanController
 {
     private const MOST_BYTES = 10 << 20;
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}/questions', summary: 'What the programme must answer, tied to fields and tiles', tags: ['Plan'], responses: [new OA\Response(response: 200, description: 'The questions in their order')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/questions',
+            summary: 'What the programme must answer, tied to fields and tiles',
+            tags: ['Plan'],
+            responses: [new OA\Response(response: 200, description: 'The questions in their order')],
+        ),
+    ]
     public function questions(Programme $programme): JsonResponse
     {
         return new JsonResponse(Questions::of($programme));
     }
 
-    #[OA\Put(path: '/api/v1/programmes/{programme}/questions', summary: 'Save the whole list of questions', tags: ['Plan'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(type: 'array', items: new OA\Items(type: 'object'))), responses: [new OA\Response(response: 200, description: 'The questions')])]
+    #[
+        OA\Put(
+            path: '/api/v1/programmes/{programme}/questions',
+            summary: 'Save the whole list of questions',
+            tags: ['Plan'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(type: 'array', items: new OA\Items(type: 'object')),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The questions')],
+        ),
+    ]
     public function saveQuestions(Request $request, Programme $programme): JsonResponse
     {
         return new JsonResponse(Questions::save($programme, $request->json()->all()));
     }
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}/ready', summary: 'The ready check: what is still missing before crews go out', tags: ['Plan'], responses: [new OA\Response(response: 200, description: 'Its lines')])]
-    public function ready(Programme $programme): JsonResponse
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/ready',
+            summary: 'The ready check: what is still missing before crews go out',
+            tags: ['Plan'],
+            responses: [new OA\Response(response: 200, description: 'Its lines')],
+        ),
+    ]
+    public function ready(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse(Readiness::of($programme));
+        return new JsonResponse(Readiness::of($programme, $request->user()));
     }
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}/designs.json', summary: 'All designs of a programme as one open file', tags: ['Plan'], responses: [new OA\Response(response: 200, description: 'The design sheet; each layer follows the published schema')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/designs.json',
+            summary: 'All designs of a programme as one open file',
+            tags: ['Plan'],
+            responses: [
+                new OA\Response(
+                    response: 200,
+                    description: 'The design sheet; each layer follows the published schema',
+                ),
+            ],
+        ),
+    ]
     public function designs(Programme $programme): JsonResponse
     {
         $name = (Str::slug($programme->name) ?: 'programme').'-designs.json';
 
-        return new JsonResponse([
-            'programme' => $programme->name, 'purpose' => $programme->purpose, 'time_zone' => $programme->time_zone,
-            'schema' => '/schemas/layer-design.json',
-            'layers' => $programme->layers()->orderBy('title')->get()->map(static fn (Layer $l): array => self::portable($l->design()->withGenerations([])->toArray()))->all(),
-        ], 200, ['Content-Disposition' => "attachment; filename=\"$name\""], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        return new JsonResponse(
+            [
+                'programme' => $programme->name,
+                'purpose' => $programme->purpose,
+                'time_zone' => $programme->time_zone,
+                'schema' => '/schemas/layer-design.json',
+                'layers' => $programme
+                    ->layers()
+                    ->orderBy('title')
+                    ->get()
+                    ->map(static fn (Layer $l): array => self::portable($l->design()->withGenerations([])->toArray()))
+                    ->all(),
+            ],
+            200,
+            ['Content-Disposition' => "attachment; filename=\"$name\""],
+            JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES,
+        );
     }
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}/designs.xlsx', summary: 'The design sheet as a spreadsheet', tags: ['Plan'], responses: [new OA\Response(response: 200, description: 'Layers, fields, choices')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/designs.xlsx',
+            summary: 'The design sheet as a spreadsheet',
+            tags: ['Plan'],
+            responses: [new OA\Response(response: 200, description: 'Layers, fields, choices')],
+        ),
+    ]
     public function sheet(Programme $programme): BinaryFileResponse
     {
-        $designs = $programme->layers()->orderBy('title')->get()->map(static fn (Layer $l): LayerDesign => $l->design())->values()->all();
+        $designs = $programme
+            ->layers()
+            ->orderBy('title')
+            ->get()
+            ->map(static fn (Layer $l): LayerDesign => $l->design())
+            ->values()
+            ->all();
         $name = (Str::slug($programme->name) ?: 'programme').'-designs.xlsx';
 
-        return (new BinaryFileResponse(Spreadsheets::write(DesignSheet::of($designs)), 200, ['Content-Type' => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet']))
-            ->setContentDisposition('attachment', $name)->deleteFileAfterSend();
+        return (new BinaryFileResponse(Spreadsheets::write(DesignSheet::of($designs)), 200, [
+            'Content-Type' => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+        ]))
+            ->setContentDisposition('attachment', $name)
+            ->deleteFileAfterSend();
     }
 
-    #[OA\Post(path: '/api/v1/designs/read', summary: 'Read designs out of a spreadsheet (XLSX, ODS, CSV), without making anything', tags: ['Plan'], requestBody: new OA\RequestBody(required: true, content: new OA\MediaType(mediaType: 'multipart/form-data', schema: new OA\Schema(properties: [new OA\Property(property: 'file', type: 'string', format: 'binary')]))), responses: [new OA\Response(response: 200, description: 'The designs, with what was made of unclear cells')])]
+    #[
+        OA\Post(
+            path: '/api/v1/designs/read',
+            summary: 'Read designs out of a spreadsheet (XLSX, ODS, CSV), without making anything',
+            tags: ['Plan'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\MediaType(
+                    mediaType: 'multipart/form-data',
+                    schema: new OA\Schema(
+                        properties: [new OA\Property(property: 'file', type: 'string', format: 'binary')],
+                    ),
+                ),
+            ),
+            responses: [
+                new OA\Response(response: 200, description: 'The designs, with what was made of unclear cells'),
+            ],
+        ),
+    ]
     public function readSheet(Request $request): JsonResponse
     {
         $file = $request->file('file');
@@ -77,7 +160,10 @@ final class PlanController
         $reader = new DesignSheetReader;
         $designs = $reader->read(Spreadsheets::read($file->getPathname(), $name), pathinfo($name, PATHINFO_FILENAME));
 
-        return new JsonResponse(['designs' => $designs, 'notes' => array_column(Texts::problems($reader->notes), 'message')]);
+        return new JsonResponse([
+            'designs' => $designs,
+            'notes' => array_column(Texts::problems($reader->notes), 'message'),
+        ]);
     }
 
     /**
@@ -88,12 +174,22 @@ final class PlanController
      */
     private static function portable(array $document): array
     {
-        $document['fields'] = array_map(static fn (array $f): array => array_diff_key($f, ['list' => 1]), $document['fields']);
+        $document['fields'] = array_map(
+            static fn (array $f): array => array_diff_key($f, ['list' => 1]),
+            $document['fields'],
+        );
 
         return $document;
     }
 
-    #[OA\Get(path: '/api/v1/starters', summary: 'Designs to begin from', tags: ['Plan'], responses: [new OA\Response(response: 200, description: 'The starter designs')])]
+    #[
+        OA\Get(
+            path: '/api/v1/starters',
+            summary: 'Designs to begin from',
+            tags: ['Plan'],
+            responses: [new OA\Response(response: 200, description: 'The starter designs')],
+        ),
+    ]
     public function starters(): JsonResponse
     {
         return new JsonResponse(Starters::all());

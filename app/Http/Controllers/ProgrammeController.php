@@ -7,8 +7,9 @@ namespace App\Http\Controllers;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\Programmes\Catalogue;
 use App\Programmes\Stages;
-use App\Programmes\Things;
+use App\Programmes\Usage;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -18,17 +19,47 @@ use PinYard\Refused;
 
 final class ProgrammeController
 {
-    #[OA\Get(path: '/api/v1/programmes', summary: 'Programmes that I take part in', tags: ['Programmes'], responses: [new OA\Response(response: 200, description: 'The programmes')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes',
+            summary: 'Programmes that I take part in',
+            tags: ['Programmes'],
+            responses: [new OA\Response(response: 200, description: 'The programmes')],
+        ),
+    ]
     public function index(Request $request): JsonResponse
     {
-        $programmes = Programme::query()->whereRelation('members', 'user_id', $request->user()->id)->orderBy('name')->get();
+        $programmes = Programme::query()
+            ->whereRelation('members', 'user_id', $request->user()->id)
+            ->with('owner')
+            ->orderBy('name')
+            ->get();
+        Programme::knowMembers($programmes, $request->user());
 
-        $stars = Things::stars($request->user());
+        $stars = Catalogue::stars($request->user());
 
-        return new JsonResponse($programmes->map(fn (Programme $p): array => $this->present($p, $request->user()) + Things::present('programme', $p, $stars))->all());
+        return new JsonResponse(
+            $programmes
+                ->map(
+                    fn (Programme $p): array => $this->present($p, $request->user()) +
+                        Catalogue::present('programme', $p, $stars),
+                )
+                ->all(),
+        );
     }
 
-    #[OA\Post(path: '/api/v1/programmes', summary: 'Start a programme', tags: ['Programmes'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput')), responses: [new OA\Response(response: 201, description: 'The new programme')])]
+    #[
+        OA\Post(
+            path: '/api/v1/programmes',
+            summary: 'Start a programme',
+            tags: ['Programmes'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput'),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The new programme')],
+        ),
+    ]
     public function store(Request $request): JsonResponse
     {
         $input = self::read($request, 'required');
@@ -42,13 +73,51 @@ final class ProgrammeController
         return new JsonResponse($this->present($programme, $request->user()), 201);
     }
 
-    #[OA\Get(path: '/api/v1/programmes/{programme}', summary: 'A programme with what wants attention in each stage', tags: ['Programmes'], responses: [new OA\Response(response: 200, description: 'The programme')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}',
+            summary: 'A programme with what wants attention in each stage',
+            tags: ['Programmes'],
+            responses: [new OA\Response(response: 200, description: 'The programme')],
+        ),
+    ]
     public function show(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse($this->present($programme, $request->user()) + ['stages' => Stages::of($programme, $request->user())]);
+        return new JsonResponse(
+            $this->present($programme, $request->user()) + ['stages' => Stages::of($programme, $request->user())],
+        );
     }
 
-    #[OA\Patch(path: '/api/v1/programmes/{programme}', summary: 'Change a programme', tags: ['Programmes'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput')), responses: [new OA\Response(response: 200, description: 'The programme')])]
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/storage',
+            summary: 'How much disk a programme takes, and may take',
+            tags: ['Programmes'],
+            responses: [
+                new OA\Response(
+                    response: 200,
+                    description: 'Bytes: files of records, what was brought in, what was taken out, quota, free',
+                ),
+            ],
+        ),
+    ]
+    public function storage(Programme $programme): JsonResponse
+    {
+        return new JsonResponse(Usage::of($programme));
+    }
+
+    #[
+        OA\Patch(
+            path: '/api/v1/programmes/{programme}',
+            summary: 'Change a programme',
+            tags: ['Programmes'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/ProgrammeInput'),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The programme')],
+        ),
+    ]
     public function update(Request $request, Programme $programme): JsonResponse
     {
         $programme->update(self::read($request, 'sometimes'));
@@ -66,12 +135,16 @@ final class ProgrammeController
         $in = $request->validate([
             'name' => [$presence, 'filled', 'string', 'max:120'],
             'purpose' => ['sometimes', 'nullable', 'string', 'max:2000'],
-            'time_zone' => [$presence, 'timezone:all'],
-            'area' => [$presence, 'array'],
+            'time_zone' => [$presence, 'filled', 'timezone:all'],
+            'area' => [$presence, 'filled', 'array'],
             'photo_edge' => ['sometimes', 'nullable', 'integer', 'between:640,12000'],
         ]);
         if (array_key_exists('purpose', $in)) {
             $in['purpose'] = (string) $in['purpose'];
+        }
+        // Nothing is written for none.
+        if (($in['photo_edge'] ?? null) === '') {
+            $in['photo_edge'] = null;
         }
         if (isset($in['area'])) {
             $sides = array_values($in['area']);

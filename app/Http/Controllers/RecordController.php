@@ -4,14 +4,15 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Maps\MapFeatures;
 use App\Models\Layer;
-use App\Records\DeskEntry;
 use App\Records\RecordEdit;
 use App\Records\RecordFiles;
 use App\Records\RecordHistory;
-use App\Storage\FilterSql;
-use App\Storage\MapFeatures;
-use App\Storage\Records;
+use App\Records\RecordView;
+use App\Records\VisibleRecords;
+use App\Rights\OpaqueId;
+use App\Sync\DeskEntry;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -19,7 +20,6 @@ use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
 use PinYard\Board\Filter;
 use PinYard\Carto\Look;
-use PinYard\Design\GeometryKind;
 use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
@@ -28,53 +28,175 @@ final class RecordController
 {
     private const PAGE = 100;
 
-    #[OA\Get(path: '/api/v1/layers/{layer}/records', summary: 'Records, newest first, a page at a time', tags: ['Records'], parameters: [
-        new OA\Parameter(name: 'page', in: 'query', schema: new OA\Schema(type: 'integer', minimum: 0)), new OA\Parameter(ref: '#/components/parameters/bbox'), new OA\Parameter(ref: '#/components/parameters/filter'),
-    ], responses: [new OA\Response(response: 200, description: 'A page of records with the total')])]
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/records',
+            summary: 'Records, newest first, a page at a time',
+            tags: ['Records'],
+            parameters: [
+                new OA\Parameter(
+                    name: 'after',
+                    in: 'query',
+                    description: 'what the page before called `next`',
+                    schema: new OA\Schema(type: 'string'),
+                ),
+                new OA\Parameter(
+                    name: 'page',
+                    in: 'query',
+                    description: 'by number, from 0; the further back, the slower',
+                    schema: new OA\Schema(type: 'integer', minimum: 0),
+                ),
+                new OA\Parameter(ref: '#/components/parameters/bbox'),
+                new OA\Parameter(ref: '#/components/parameters/filter'),
+            ],
+            responses: [new OA\Response(
+                response: 200,
+                description: 'A page of records with the total, and where the next one begins',
+            )],
+        ),
+    ]
     public function index(Request $request, Layer $layer): JsonResponse
     {
-        $page = max(0, $request->integer('page'));
         $query = $this->query($request, $layer);
+        $total = (clone $query)->count();
+        $after = $request->query('after');
+        // By key: a page begins where the one before ended, whatever has come in since, and the last is as quick as the
+        // first.
+        is_string($after)
+            ? $query->where('change_number', '<', self::number($layer, $after))
+            : $query->offset(max(0, $request->integer('page')) * self::PAGE);
+        $rows = $query->orderByDesc('change_number')->limit(self::PAGE)->get();
 
         return new JsonResponse([
-            'total' => (clone $query)->count(),
+            'total' => $total,
             'page_size' => self::PAGE,
-            'records' => Records::present($layer, $layer->design(), $query->orderByDesc('change_number')->offset($page * self::PAGE)->limit(self::PAGE)->get()),
+            'next' => $rows->count() < self::PAGE
+                ? null
+                : OpaqueId::of(pack('J2', 0, $rows->last()->change_number), "pages of $layer->id"),
+            'records' => RecordView::present($layer, $layer->design(), $rows),
         ]);
     }
 
-    #[OA\Get(path: '/api/v1/layers/{layer}/records.geojson', summary: 'Records as GeoJSON (RFC 7946), with their names and classes', tags: ['Records'], parameters: [
-        new OA\Parameter(ref: '#/components/parameters/bbox'), new OA\Parameter(ref: '#/components/parameters/filter'),
-    ], responses: [new OA\Response(response: 200, description: 'A FeatureCollection')])]
-    public function geoJson(Request $request, Layer $layer): JsonResponse
+    /** How often a layer has changed is nobody's to count, so pages are named by something that tells it to nobody. */
+    private static function number(Layer $layer, string $after): int
     {
-        $design = $layer->design();
+        [, $zero, $number] = unpack('J2', OpaqueId::read($after, "pages of $layer->id")) ?: [0, 1, 0];
 
-        return new JsonResponse(MapFeatures::features($this->query($request, $layer), $design, Look::suggest($design)), 200, ['Content-Type' => 'application/geo+json']);
+        return $zero === 0 ? (int) $number : throw Refused::because('page_unknown', 'after');
     }
 
-    #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}', summary: 'One record', tags: ['Records'], responses: [new OA\Response(response: 200, description: 'The record')])]
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/records.geojson',
+            summary: 'Records as GeoJSON (RFC 7946), with their names and classes',
+            tags: ['Records'],
+            parameters: [
+                new OA\Parameter(ref: '#/components/parameters/bbox'),
+                new OA\Parameter(ref: '#/components/parameters/filter'),
+            ],
+            responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
+        ),
+    ]
+    public function geoJson(Request $request, Layer $layer): JsonResponse
+    {
+        $look = Look::suggest($layer->design());
+        $told = array_filter([$look->field?->key, $layer->design()->nameField()?->key], is_string(...));
+
+        return new JsonResponse(
+            MapFeatures::features(
+                $this->visible($request, $layer)->showing(array_values($told)),
+                $look,
+                self::box($request),
+            ),
+            200,
+            ['Content-Type' => 'application/geo+json'],
+        );
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/records/{record}',
+            summary: 'One record',
+            tags: ['Records'],
+            responses: [new OA\Response(response: 200, description: 'The record')],
+        ),
+    ]
     public function show(Request $request, Layer $layer, string $record): JsonResponse
     {
         $row = $this->query($request, $layer)->where('id', self::id($record))->first() ?? abort(404);
 
-        return new JsonResponse(Records::present($layer, $layer->design(), [$row])[0]);
+        return new JsonResponse(RecordView::present($layer, $layer->design(), [$row])[0]);
     }
 
-    #[OA\Post(path: '/api/v1/layers/{layer}/records', summary: 'Add a record at the desk; no fix is needed', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['values', 'geometry'], properties: [
-        new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', description: 'a GeoJSON Point, LineString or Polygon, as the layer has it', type: 'object'),
-        new OA\Property(property: 'altitude', description: 'metres, where the layer keeps it', type: 'number', nullable: true), new OA\Property(property: 'visited', description: 'in a layer of visits: the record that was visited', type: 'string', nullable: true),
-    ])), responses: [new OA\Response(response: 201, description: 'The record')])]
+    #[
+        OA\Post(
+            path: '/api/v1/layers/{layer}/records',
+            summary: 'Add a record at the desk; no fix is needed',
+            tags: ['Records'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['values', 'geometry'],
+                    properties: [
+                        new OA\Property(property: 'values', type: 'object'),
+                        new OA\Property(
+                            property: 'geometry',
+                            description: 'a GeoJSON Point, LineString or Polygon, as the layer has it',
+                            type: 'object',
+                        ),
+                        new OA\Property(
+                            property: 'altitude',
+                            description: 'metres, where the layer keeps it',
+                            type: 'number',
+                            nullable: true,
+                        ),
+                        new OA\Property(
+                            property: 'visited',
+                            description: 'in a layer of visits: the record that was visited',
+                            type: 'string',
+                            nullable: true,
+                        ),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The record')],
+        ),
+    ]
     public function store(Request $request, Layer $layer): JsonResponse
     {
-        $record = (new DeskEntry($request->user(), $layer))->add($request->json('values', []), $request->json('geometry'), $request->json('altitude'), $request->json('visited'), $request->json('photos', []));
+        $record = (new DeskEntry($request->user(), $layer))->add(
+            $request->json('values', []),
+            $request->json('geometry'),
+            $request->json('altitude'),
+            $request->json('visited'),
+            $request->json('photos', []),
+        );
 
         return new JsonResponse($record, 201);
     }
 
-    #[OA\Patch(path: '/api/v1/layers/{layer}/records/{record}', summary: 'Change values or place of a record', description: 'Only what was changed is sent, with the version that it began from; what others changed meanwhile is kept.', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['base'], properties: [
-        new OA\Property(property: 'base', type: 'integer'), new OA\Property(property: 'values', type: 'object'), new OA\Property(property: 'geometry', type: 'object', nullable: true), new OA\Property(property: 'altitude', type: 'number', nullable: true),
-    ])), responses: [new OA\Response(response: 200, description: 'The record')])]
+    #[
+        OA\Patch(
+            path: '/api/v1/layers/{layer}/records/{record}',
+            summary: 'Change values or place of a record',
+            description: 'Only what was changed is sent, with the version that it began from; what others changed '
+                .'meanwhile is kept.',
+            tags: ['Records'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['base'],
+                    properties: [
+                        new OA\Property(property: 'base', type: 'integer'),
+                        new OA\Property(property: 'values', type: 'object'),
+                        new OA\Property(property: 'geometry', type: 'object', nullable: true),
+                        new OA\Property(property: 'altitude', type: 'number', nullable: true),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The record')],
+        ),
+    ]
     public function update(Request $request, Layer $layer, string $record): JsonResponse
     {
         $base = $request->json('base');
@@ -86,39 +208,100 @@ final class RecordController
             throw Refused::because('op_values', 'values');
         }
 
-        return new JsonResponse((new RecordEdit($request->user(), $layer->id))->change($record, $base, $values, $request->json('geometry'), $request->json()->has('altitude') ? [$request->json('altitude')] : null));
+        return new JsonResponse(
+            (new RecordEdit($request->user(), $layer->id))->change(
+                $record,
+                $base,
+                $values,
+                $request->json('geometry'),
+                $request->json()->has('altitude') ? [$request->json('altitude')] : null,
+            ),
+        );
     }
 
-    #[OA\Delete(path: '/api/v1/layers/{layer}/records/{record}', summary: 'Delete a record; it can be restored', tags: ['Records'], responses: [new OA\Response(response: 204, description: 'Deleted')])]
+    #[
+        OA\Delete(
+            path: '/api/v1/layers/{layer}/records/{record}',
+            summary: 'Delete a record; it can be restored',
+            tags: ['Records'],
+            parameters: [
+                new OA\Parameter(
+                    name: 'visits',
+                    in: 'query',
+                    description: 'How many visits to it one knows of; if there are more by now, it is refused',
+                    schema: new OA\Schema(type: 'integer'),
+                ),
+            ],
+            responses: [new OA\Response(response: 204, description: 'Deleted')],
+        ),
+    ]
     public function destroy(Request $request, Layer $layer, string $record): Response
     {
-        (new RecordEdit($request->user(), $layer->id))->delete($record);
+        $visits = $request->query('visits');
+        (new RecordEdit($request->user(), $layer->id))->delete(
+            $record,
+            is_string($visits) && ctype_digit($visits) ? (int) $visits : null,
+        );
 
         return response()->noContent();
     }
 
-    #[OA\Post(path: '/api/v1/layers/{layer}/records/{record}/restore', summary: 'Bring back a deleted record, or take up an earlier version', tags: ['Records'], requestBody: new OA\RequestBody(content: new OA\JsonContent(properties: [
-        new OA\Property(property: 'version', type: 'integer', nullable: true),
-    ])), responses: [new OA\Response(response: 200, description: 'The record')])]
+    #[
+        OA\Post(
+            path: '/api/v1/layers/{layer}/records/{record}/restore',
+            summary: 'Bring back a deleted record, or take up an earlier version',
+            tags: ['Records'],
+            requestBody: new OA\RequestBody(
+                content: new OA\JsonContent(
+                    properties: [new OA\Property(property: 'version', type: 'integer', nullable: true)],
+                ),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The record')],
+        ),
+    ]
     public function restore(Request $request, Layer $layer, string $record): JsonResponse
     {
         $version = $request->json('version');
 
-        return new JsonResponse((new RecordEdit($request->user(), $layer->id))->restore($record, is_int($version) ? $version : null));
+        return new JsonResponse(
+            (new RecordEdit($request->user(), $layer->id))->restore($record, is_int($version) ? $version : null),
+        );
     }
 
-    #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/history', summary: 'Every version of a record, newest first', tags: ['Records'], responses: [new OA\Response(response: 200, description: 'The versions')])]
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/records/{record}/history',
+            summary: 'Every version of a record, newest first',
+            tags: ['Records'],
+            responses: [new OA\Response(response: 200, description: 'The versions')],
+        ),
+    ]
     public function history(Request $request, Layer $layer, string $record): JsonResponse
     {
         // A deleted record still has a history, for those who could see it.
-        Records::withDeletedSeenBy($request->user(), $layer)->where('id', self::id($record))->exists() || abort(404);
+        VisibleRecords::for($request->user(), $layer)->withDeleted()->where('id', self::id($record))->exists() ||
+            abort(404);
 
         return new JsonResponse(RecordHistory::of($layer, RecordId::of($record)));
     }
 
-    #[OA\Post(path: '/api/v1/layers/{layer}/records/{record}/files', summary: 'Announce files that join a record; their bytes come as uploads', tags: ['Records'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(required: ['files'], properties: [
-        new OA\Property(property: 'files', type: 'array', items: new OA\Items(type: 'object')),
-    ])), responses: [new OA\Response(response: 201, description: 'The record')])]
+    #[
+        OA\Post(
+            path: '/api/v1/layers/{layer}/records/{record}/files',
+            summary: 'Announce files that join a record; their bytes come as uploads',
+            tags: ['Records'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['files'],
+                    properties: [
+                        new OA\Property(property: 'files', type: 'array', items: new OA\Items(type: 'object')),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 201, description: 'The record')],
+        ),
+    ]
     public function files(Request $request, Layer $layer, string $record): JsonResponse
     {
         $files = $request->json('files');
@@ -129,33 +312,56 @@ final class RecordController
         return new JsonResponse((new RecordFiles($request->user()))->announce($layer->id, $record, $files), 201);
     }
 
-    #[OA\Get(path: '/api/v1/layers/{layer}/records/{record}/visits', summary: 'Visits to a record, newest first', tags: ['Records'], responses: [new OA\Response(response: 200, description: 'The layer of visits, and its records')])]
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/records/{record}/visits',
+            summary: 'Visits to a record, newest first',
+            tags: ['Records'],
+            responses: [new OA\Response(response: 200, description: 'The layer of visits, and its records')],
+        ),
+    ]
     public function visits(Request $request, Layer $layer, string $record): JsonResponse
     {
         $id = self::id($record);
-        Records::seenBy($request->user(), $layer)->where('id', $id)->exists() || abort(404);
+        VisibleRecords::for($request->user(), $layer)->has($id) || abort(404);
         $visits = $layer->visitsLayer;
         if ($visits === null) {
             return new JsonResponse(['layer' => null, 'records' => []]);
         }
-        $rows = Records::seenBy($request->user(), $visits)->where('parent', $id)->orderByDesc('collected_at')->limit(500)->get();
+        $rows = VisibleRecords::for($request->user(), $visits)
+            ->rows()
+            ->where('parent', $id)
+            ->orderByDesc('collected_at')
+            ->limit(500)
+            ->get();
 
-        return new JsonResponse(['layer' => $visits->id, 'records' => Records::present($visits, $visits->design(), $rows)]);
+        return new JsonResponse([
+            'layer' => $visits->id,
+            'records' => RecordView::present($visits, $visits->design(), $rows),
+        ]);
     }
 
     private function query(Request $request, Layer $layer): Builder
     {
-        $query = Records::seenBy($request->user(), $layer);
-        if (is_string($request->query('bbox'))) {
-            Records::within($query, Box::fromText($request->query('bbox')), $layer->has_shapes ? $layer->design()->geometry : GeometryKind::Point);
-        }
-        if (is_string($request->query('filter'))) {
-            $design = $layer->design();
-            $filter = Filter::read(json_decode($request->query('filter'), true), $design);
-            (new FilterSql($design, new \DateTimeZone($layer->programme->time_zone)))->apply($query, $filter);
-        }
+        $visible = $this->visible($request, $layer);
+        $box = self::box($request);
 
-        return $query;
+        return $box === null ? $visible->rows() : $visible->within($visible->rows(), $box);
+    }
+
+    private function visible(Request $request, Layer $layer): VisibleRecords
+    {
+        $visible = VisibleRecords::for($request->user(), $layer);
+        $filter = $request->query('filter');
+
+        return is_string($filter)
+            ? $visible->filtered(Filter::read(json_decode($filter, true), $layer->design()))
+            : $visible;
+    }
+
+    private static function box(Request $request): ?Box
+    {
+        return is_string($request->query('bbox')) ? Box::fromText($request->query('bbox')) : null;
     }
 
     private static function id(string $text): string

@@ -4,13 +4,15 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\JsonText;
+use App\Http\Problems;
 use App\Models\Layer;
 use App\Models\Member;
-use App\Records\Asking;
+use App\Records\RecordQuestions;
 use App\Rights\LayerRights;
 use App\Sync\News;
 use App\Sync\SyncRound;
-use App\Sync\Unchanged;
+use App\Sync\UnchangedLayers;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
@@ -20,23 +22,47 @@ use Symfony\Component\HttpFoundation\InputBag;
 
 final class SyncController
 {
-    /** What a round may be when it is unpacked. */
-    private const MOST_BYTES = 32 << 20;
-
-    #[OA\Post(path: '/api/v1/sync', summary: 'One sync round: empties the outbox, fetches news', description: 'Safe to send again: each operation is answered exactly once. An answer is given only after it is written.', tags: ['Field app'], requestBody: new OA\RequestBody(required: true, content: new OA\JsonContent(ref: '#/components/schemas/SyncRound')), responses: [new OA\Response(response: 200, description: 'An outcome for each operation, and news for each layer asked for')])]
+    #[
+        OA\Post(
+            path: '/api/v1/sync',
+            summary: 'One sync round: empties the outbox, fetches news',
+            description: 'Safe to send again: each operation is answered exactly once. An answer is given only '
+                .'after it is written.',
+            tags: ['Field app'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(ref: '#/components/schemas/SyncRound'),
+            ),
+            responses: [
+                new OA\Response(
+                    response: 200,
+                    description: 'An outcome for each operation, and news for each layer asked for',
+                ),
+            ],
+        ),
+    ]
     public function __invoke(Request $request): JsonResponse
     {
         self::unpack($request);
+        $person = $request->json('person');
+        if (is_int($person) && $person !== $request->user()->id) {
+            return Problems::otherPerson();
+        }
         $operations = $request->json('operations', []);
         $cursors = $request->json('cursors', []);
         if (! is_array($operations) || ! array_is_list($operations) || ! is_array($cursors)) {
             throw Refused::because('must_be_list', 'operations');
         }
         if (count($operations) > SyncRound::MOST_OPERATIONS) {
-            throw Refused::because('too_many', 'operations', count($operations), ['count' => count($operations), 'most' => SyncRound::MOST_OPERATIONS]);
+            throw Refused::because('too_many', 'operations', count($operations), [
+                'count' => count($operations),
+                'most' => SyncRound::MOST_OPERATIONS,
+            ]);
         }
-        $outcomes = SyncRound::for($request->user(), $request->json('device'))->take($operations);
-        $answered = Asking::answer($request->user(), $request->json('answers'));
+        $outcomes = SyncRound::for($request->user(), $request->json('device'), $request->json('sent_at'))->take(
+            $operations,
+        );
+        $answered = RecordQuestions::answer($request->user(), $request->json('answers'));
         $this->note($request, $cursors);
         [$news, $lost] = $this->news($request, $cursors);
 
@@ -46,7 +72,7 @@ final class SyncController
             'news' => (object) $news,
             'lost' => $lost,
             'answered' => $answered,
-            'asked' => Asking::waiting($request->user()),
+            'asked' => RecordQuestions::waiting($request->user()),
         ]);
     }
 
@@ -56,12 +82,11 @@ final class SyncController
         if (strtolower((string) $request->header('Content-Encoding')) !== 'gzip') {
             return;
         }
-        $plain = @gzdecode($request->getContent(), self::MOST_BYTES);
-        $body = $plain === false ? null : json_decode($plain, true);
-        if (! is_array($body)) {
-            throw Refused::because('sync_packed', null, null, ['most' => self::MOST_BYTES >> 20]);
+        $plain = @gzdecode($request->getContent(), JsonText::MOST_BYTES);
+        if ($plain === false) {
+            throw Refused::because('sync_packed', null, null, ['most' => JsonText::MOST_BYTES >> 20]);
         }
-        $request->setJson(new InputBag($body));
+        $request->setJson(new InputBag(JsonText::read($plain)));
     }
 
     /**
@@ -73,8 +98,12 @@ final class SyncController
         $news = [];
         $lost = [];
         [$areas, $filling] = [$request->json('areas'), $request->json('filling')];
-        $layers = Layer::query()->with('programme')->whereIn('id', array_map('intval', array_keys($cursors)))->get()->keyBy('id');
-        $unchanged = Unchanged::of($request->user(), $layers, $cursors);
+        $layers = Layer::query()
+            ->with('programme')
+            ->whereIn('id', array_map('intval', array_keys($cursors)))
+            ->get()
+            ->keyBy('id');
+        $unchanged = UnchangedLayers::of($request->user(), $layers, $cursors);
         foreach ($cursors as $id => $since) {
             $layer = $layers[(int) $id] ?? null;
             if (isset($unchanged[(int) $id])) {
@@ -82,7 +111,13 @@ final class SyncController
             } elseif ($layer === null || ! LayerRights::of($request->user(), $layer)->maySee()) {
                 $lost[] = (int) $id;
             } else {
-                $news[(int) $id] = News::of($request->user(), $layer, is_int($since) ? max(0, $since) : 0, self::area($areas, $id), is_array($filling) && in_array((int) $id, $filling, true));
+                $news[(int) $id] = News::of(
+                    $request->user(),
+                    $layer,
+                    is_int($since) ? max(0, $since) : 0,
+                    self::area($areas, $id),
+                    is_array($filling) && in_array((int) $id, $filling, true),
+                );
             }
         }
 
@@ -104,8 +139,15 @@ final class SyncController
     private function note(Request $request, array $cursors): void
     {
         $waiting = $request->json('waiting');
-        Member::query()->where('user_id', $request->user()->id)
-            ->whereIn('programme_id', Layer::query()->whereIn('id', array_map('intval', array_keys($cursors)))->select('programme_id'))
-            ->update(['last_heard_at' => now(), 'waiting' => is_int($waiting) && $waiting >= 0 ? min($waiting, 1_000_000) : 0]);
+        Member::query()
+            ->where('user_id', $request->user()->id)
+            ->whereIn(
+                'programme_id',
+                Layer::query()->whereIn('id', array_map('intval', array_keys($cursors)))->select('programme_id'),
+            )
+            ->update([
+                'last_heard_at' => now(),
+                'waiting' => is_int($waiting) && $waiting >= 0 ? min($waiting, 1_000_000) : 0,
+            ]);
     }
 }

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Files\FileArrival;
 use App\Http\Problems;
 use App\Models\Attachment;
+use App\Models\Layer;
 use App\Models\Upload;
-use App\Photos\PhotoIntake;
+use App\Programmes\Usage;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Str;
@@ -28,7 +30,14 @@ final class UploadController
     /** Bytes read from the wire at a time. */
     private const PIECE = 65_536;
 
-    #[OA\Options(path: '/api/v1/uploads', summary: 'What this tus server can', tags: ['Attachments'], responses: [new OA\Response(response: 204, description: 'In the headers')])]
+    #[
+        OA\Options(
+            path: '/api/v1/uploads',
+            summary: 'What this tus server can',
+            tags: ['Attachments'],
+            responses: [new OA\Response(response: 204, description: 'In the headers')],
+        ),
+    ]
     public function options(): Response
     {
         return $this->tus(204, [
@@ -39,10 +48,32 @@ final class UploadController
         ]);
     }
 
-    #[OA\Post(path: '/api/v1/uploads', summary: 'Begin the upload of a photo that an operation announced', tags: ['Attachments'], parameters: [
-        new OA\Parameter(name: 'Upload-Length', in: 'header', required: true, schema: new OA\Schema(type: 'integer')),
-        new OA\Parameter(name: 'Upload-Metadata', in: 'header', required: true, description: '`attachment`, with the photo\'s id in base64', schema: new OA\Schema(type: 'string')),
-    ], responses: [new OA\Response(response: 201, description: 'Where to send the bytes'), new OA\Response(response: 410, description: 'The photo is already here')])]
+    #[
+        OA\Post(
+            path: '/api/v1/uploads',
+            summary: 'Begin the upload of a photo that an operation announced',
+            tags: ['Attachments'],
+            parameters: [
+                new OA\Parameter(
+                    name: 'Upload-Length',
+                    in: 'header',
+                    required: true,
+                    schema: new OA\Schema(type: 'integer'),
+                ),
+                new OA\Parameter(
+                    name: 'Upload-Metadata',
+                    in: 'header',
+                    required: true,
+                    description: '`attachment`, with the photo\'s id in base64',
+                    schema: new OA\Schema(type: 'string'),
+                ),
+            ],
+            responses: [
+                new OA\Response(response: 201, description: 'Where to send the bytes'),
+                new OA\Response(response: 410, description: 'The photo is already here'),
+            ],
+        ),
+    ]
     public function store(Request $request): HttpResponse
     {
         $photo = $this->announced($request);
@@ -56,7 +87,17 @@ final class UploadController
         if (! is_string($length) || ! ctype_digit($length) || (int) $length !== $photo->bytes) {
             $tooLarge = is_string($length) && ctype_digit($length) && (int) $length > self::MOST_BYTES;
 
-            return Problems::stop($tooLarge ? 413 : 422, new Problem('photo_length', 'photos', $length, ['name' => $photo->name, 'bytes' => $photo->bytes]));
+            return Problems::stop(
+                $tooLarge ? 413 : 422,
+                new Problem('photo_length', 'photos', $length, ['name' => $photo->name, 'bytes' => $photo->bytes]),
+            );
+        }
+        try {
+            $layer = Layer::withTrashed()->with('programme')->find($photo->layer_id);
+            Usage::allow($layer->programme ?? abort(404), $photo->bytes);
+        } catch (Refused $e) {
+            // Not the photo's fault: it waits on the phone until there is room (RFC 4918, section 11.5).
+            return Problems::stop(507, $e->problems[0]);
         }
         $upload = Upload::query()->create([
             'id' => (string) Str::uuid7(),
@@ -70,10 +111,20 @@ final class UploadController
         }
         touch($upload->file());
 
-        return $this->tus(201, ['Location' => "/api/v1/uploads/{$upload->id}", 'Upload-Expires' => $upload->expires_at->toRfc7231String()]);
+        return $this->tus(201, [
+            'Location' => "/api/v1/uploads/{$upload->id}",
+            'Upload-Expires' => $upload->expires_at->toRfc7231String(),
+        ]);
     }
 
-    #[OA\Head(path: '/api/v1/uploads/{upload}', summary: 'How many bytes have arrived', tags: ['Attachments'], responses: [new OA\Response(response: 200, description: 'In the header Upload-Offset')])]
+    #[
+        OA\Head(
+            path: '/api/v1/uploads/{upload}',
+            summary: 'How many bytes have arrived',
+            tags: ['Attachments'],
+            responses: [new OA\Response(response: 200, description: 'In the header Upload-Offset')],
+        ),
+    ]
     public function head(Upload $upload): Response
     {
         $length = $upload->length;
@@ -82,17 +133,46 @@ final class UploadController
             // upload takes the photo for arrived, so it must be, before this is answered.
             $this->finish($upload);
 
-            return $this->tus(200, ['Upload-Offset' => (string) $length, 'Upload-Length' => (string) $length, 'Cache-Control' => 'no-store']);
+            return $this->tus(200, [
+                'Upload-Offset' => (string) $length,
+                'Upload-Length' => (string) $length,
+                'Cache-Control' => 'no-store',
+            ]);
         }
 
-        return $this->tus(200, ['Upload-Offset' => (string) $upload->offset(), 'Upload-Length' => (string) $upload->length, 'Cache-Control' => 'no-store']);
+        return $this->tus(200, [
+            'Upload-Offset' => (string) $upload->offset(),
+            'Upload-Length' => (string) $upload->length,
+            'Cache-Control' => 'no-store',
+        ]);
     }
 
-    #[OA\Patch(path: '/api/v1/uploads/{upload}', summary: 'Send bytes, from where the upload stands', tags: ['Attachments'], parameters: [
-        new OA\Parameter(name: 'Upload-Offset', in: 'header', required: true, schema: new OA\Schema(type: 'integer')),
-    ], requestBody: new OA\RequestBody(content: new OA\MediaType(mediaType: 'application/offset+octet-stream', schema: new OA\Schema(type: 'string', format: 'binary'))), responses: [
-        new OA\Response(response: 204, description: 'Taken'), new OA\Response(response: 409, description: 'The offset is not where the upload stands'), new OA\Response(response: 460, description: 'The checksum differs'),
-    ])]
+    #[
+        OA\Patch(
+            path: '/api/v1/uploads/{upload}',
+            summary: 'Send bytes, from where the upload stands',
+            tags: ['Attachments'],
+            parameters: [
+                new OA\Parameter(
+                    name: 'Upload-Offset',
+                    in: 'header',
+                    required: true,
+                    schema: new OA\Schema(type: 'integer'),
+                ),
+            ],
+            requestBody: new OA\RequestBody(
+                content: new OA\MediaType(
+                    mediaType: 'application/offset+octet-stream',
+                    schema: new OA\Schema(type: 'string', format: 'binary'),
+                ),
+            ),
+            responses: [
+                new OA\Response(response: 204, description: 'Taken'),
+                new OA\Response(response: 409, description: 'The offset is not where the upload stands'),
+                new OA\Response(response: 460, description: 'The checksum differs'),
+            ],
+        ),
+    ]
     public function update(Request $request, Upload $upload): HttpResponse
     {
         if ($request->header('Content-Type') !== 'application/offset+octet-stream') {
@@ -117,13 +197,23 @@ final class UploadController
             $this->finish($upload);
         }
 
-        return $this->tus(204, ['Upload-Offset' => (string) $offset, 'Upload-Expires' => $upload->expires_at->toRfc7231String()]);
+        return $this->tus(204, [
+            'Upload-Offset' => (string) $offset,
+            'Upload-Expires' => $upload->expires_at->toRfc7231String(),
+        ]);
     }
 
-    #[OA\Delete(path: '/api/v1/uploads/{upload}', summary: 'Give an upload up', tags: ['Attachments'], responses: [new OA\Response(response: 204, description: 'Gone')])]
+    #[
+        OA\Delete(
+            path: '/api/v1/uploads/{upload}',
+            summary: 'Give an upload up',
+            tags: ['Attachments'],
+            responses: [new OA\Response(response: 204, description: 'Gone')],
+        ),
+    ]
     public function destroy(Upload $upload): Response
     {
-        PhotoIntake::forget($upload);
+        FileArrival::forget($upload);
 
         return $this->tus(204);
     }
@@ -131,7 +221,7 @@ final class UploadController
     private function finish(Upload $upload): void
     {
         $photo = Attachment::query()->find($upload->attachment_id) ?? throw Refused::because('photo_unknown', 'photos');
-        PhotoIntake::finish($upload, $photo);
+        FileArrival::finish($upload, $photo);
     }
 
     /**

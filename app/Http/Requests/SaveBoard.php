@@ -21,7 +21,7 @@ final class SaveBoard extends FormRequest
     {
         return [
             'title' => [$this->isMethod('POST') ? 'required' : 'sometimes', 'filled', 'string', 'max:120'],
-            'audience' => ['sometimes', Rule::enum(Audience::class)],
+            'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
             'tiles' => ['sometimes', 'array'],
         ];
     }

@@ -25,12 +25,12 @@ final class SaveMap extends FormRequest
         return [
             'layer' => [$presence, 'integer'],
             'title' => [$presence, 'filled', 'string', 'max:120'],
-            'audience' => ['sometimes', Rule::enum(Audience::class)],
+            'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
             'look' => ['sometimes', 'array'],
             'card' => ['sometimes', 'array'],
             'card.fields' => ['sometimes', 'array'],
             'card.photos' => ['sometimes', 'boolean'],
-            'extent' => ['sometimes', 'array', 'size:4'],
+            'extent' => ['sometimes', 'filled', 'array', 'size:4'],
             'viewpoints' => ['sometimes', 'array'],
         ];
     }
@@ -49,7 +49,11 @@ final class SaveMap extends FormRequest
     {
         $design = $layer->design();
         $all = array_map(static fn (Field $f): string => $f->key, $design->valueFields());
-        $look = $this->has('look') ? Look::read($this->input('look'), $design)->toArray() : ($map === null ? Look::suggest($design)->toArray() : $map->look);
+        $look = $this->has('look')
+            ? Look::read($this->input('look'), $design)->toArray()
+            : ($map === null
+                ? Look::suggest($design)->toArray()
+                : $map->look);
         $card = $map === null ? ['fields' => $all, 'photos' => true] : $map->card;
         if ($this->has('card.fields')) {
             $card['fields'] = array_values(array_intersect($all, (array) $this->input('card.fields')));
@@ -59,7 +63,9 @@ final class SaveMap extends FormRequest
         }
         $extent = $this->has('extent')
             ? Box::of(...array_values((array) $this->input('extent')))->toArray()
-            : ($map === null ? $layer->programme->area()->toArray() : $map->extent);
+            : ($map === null
+                ? $layer->programme->area()->toArray()
+                : $map->extent);
 
         return [
             'layer_id' => $layer->id,
@@ -68,8 +74,11 @@ final class SaveMap extends FormRequest
             'card' => $card,
             'extent' => $extent,
             'viewpoints' => $this->has('viewpoints')
-                ? array_map(static fn (Viewpoint $v): array => $v->toArray(), Viewpoint::list($this->input('viewpoints')))
-                : ($map->viewpoints ?? []),
+                ? array_map(
+                    static fn (Viewpoint $v): array => $v->toArray(),
+                    Viewpoint::list($this->input('viewpoints')),
+                )
+                : $map->viewpoints ?? [],
         ];
     }
 }

@@ -8,56 +8,64 @@ import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
 import type { Me } from '../shared/types'
-import { NewProgramme } from './NewProgramme'
+import { NewProgramme } from './shelves/NewProgramme'
 import { ProgrammePage } from './ProgrammePage'
-import { Programmes } from './Programmes'
-import { Shelves } from './Shelves'
+import { ownKept } from './unsaved/kept'
+import { Programmes } from './shelves/Programmes'
+import { Shelves } from './shelves/Shelves'
 import { Build } from './build/Build'
 import { Designer } from './build/Designer'
-import { Collect } from './Collect'
+import { Collect } from './collect/Collect'
 import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
-const AskedAll = lazy(() => import('./check/Asked').then((m) => ({ default: m.AskedAll })))
-const Decide = lazy(() => import('./check/Decide').then((m) => ({ default: m.Decide })))
-const BringList = lazy(() => import('./bring/BringList').then((m) => ({ default: m.BringList })))
-const BringPage = lazy(() => import('./bring/BringPage').then((m) => ({ default: m.BringPage })))
+const AskedAll = lazy(() => import('./check/RecordQuestions').then((m) => ({ default: m.AskedAll })))
+const Conflicts = lazy(() => import('./check/Conflicts').then((m) => ({ default: m.Conflicts })))
+const ImportList = lazy(() => import('./import/ImportList').then((m) => ({ default: m.ImportList })))
+const ImportPage = lazy(() => import('./import/ImportPage').then((m) => ({ default: m.ImportPage })))
 const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
 const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
+const Account = lazy(() => import('./people/Account').then((m) => ({ default: m.Account })))
+const MailBoxPage = lazy(() => import('./people/MailBoxPage').then((m) => ({ default: m.MailBoxPage })))
 const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ default: m.BoardEditor })))
 
 function Desk() {
   const client = useQueryClient()
   const me = useQuery({
     queryKey: ['me'],
-    queryFn: () => api<Me>('GET', '/me').catch((e: unknown) => {
-      // Who was signed in a moment ago has work on the screen: it is asked once more before that gives way to a sign-in.
-      if (client.getQueryData(['me']) === undefined) throw e
-      return new Promise((again) => setTimeout(again, 800)).then(() => api<Me>('GET', '/me'))
-    }),
+    queryFn: () =>
+      api<Me>('GET', '/me').catch((e: unknown) => {
+        // Who was signed in a moment ago has work on the screen: it is asked once more before that gives way
+        // to a sign-in.
+        if (client.getQueryData(['me']) === undefined) throw e
+        return new Promise((again) => setTimeout(again, 800)).then(() => api<Me>('GET', '/me'))
+      }),
   })
   if (me.isPending) return null
   if (me.error instanceof ApiError && me.error.status === 401) {
     return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => client.setQueryData(['me'], m)} />
   }
   if (me.error) return <Problems error={me.error} />
+  ownKept(me.data.id)
   return (
     <Suspense fallback={null}>
       <Routes>
         <Route path="/desk" element={<Programmes me={me.data} />} />
+        <Route path="/desk/me" element={<Account me={me.data} />} />
+        <Route path="/desk/mail-box" element={<MailBoxPage me={me.data} />} />
         <Route path="/desk/new" element={<NewProgramme me={me.data} />} />
         <Route path="/desk/p/:programme" element={<ProgrammePage me={me.data} />}>
           <Route index element={<Navigate to="build" replace />} />
           <Route path="plan" element={<Plan />} />
           <Route path="build" element={<Build />} />
           <Route path="build/new" element={<Designer key="new" />} />
-          <Route path="build/bring" element={<BringList />} />
-          <Route path="build/bring/:import" element={<BringPage />} />
+          <Route path="build/bring" element={<ImportList />} />
+          <Route path="build/bring/:import" element={<ImportPage />} />
           <Route path="build/:layer" element={<Designer />} />
           <Route path="collect" element={<Collect />} />
           <Route path="check" element={<Check />} />
-          <Route path="check/decide" element={<Decide />} />
+          <Route path="check/decide" element={<Conflicts />} />
           <Route path="check/asked" element={<AskedAll />} />
           <Route path="shelves" element={<Shelves />} />
           <Route path="publish" element={<Publish />} />

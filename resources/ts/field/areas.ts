@@ -7,13 +7,24 @@ type Lookup = (title: string, lon: number, lat: number) => Record<string, unknow
 /** In which areas a place lies, from the layers that this phone carries; of several, the smallest. */
 export function useAreas(): Lookup | undefined {
   return useLiveQuery(async () => {
-    const layers = (await db.packs.toArray()).flatMap((p) => p.layers).filter((l) => l.design.geometry === 'area')
+    const layers = (await db.packs.toArray())
+      .flatMap((p) => p.layers)
+      .filter((l) => l.design.geometry === 'area')
     const byTitle = new Map<string, PhoneRecord[]>()
     for (const layer of layers) {
-      const areas = (await db.records.where('layer').equals(layer.id).toArray()).filter((r) => r.shape?.type === 'Polygon')
-      byTitle.set(layer.title, areas.map((r) => ({ r, size: measure(r.shape).area ?? 0 })).sort((a, b) => a.size - b.size).map(({ r }) => r))
+      const areas = (await db.records.where('layer').equals(layer.id).toArray()).filter(
+        (r) => r.shape?.type === 'Polygon',
+      )
+      byTitle.set(
+        layer.title,
+        areas
+          .map((r) => ({ r, size: measure(r.shape).area ?? 0 }))
+          .sort((a, b) => a.size - b.size)
+          .map(({ r }) => r),
+      )
     }
-    const lookup: Lookup = (title, lon, lat) => byTitle.get(title)?.find((r) => liesIn(r.shape as GeoJSON.Polygon, lon, lat))?.values ?? null
+    const lookup: Lookup = (title, lon, lat) =>
+      byTitle.get(title)?.find((r) => liesIn(r.shape as GeoJSON.Polygon, lon, lat))?.values ?? null
     return { lookup }
   })?.lookup
 }

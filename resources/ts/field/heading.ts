@@ -21,10 +21,13 @@ export function useHeading(): number | null {
 }
 
 /**
- * Heading of a phone that is held flat, after the Device Orientation specification (W3C): alpha turns against the clock from north.
- * An event that is not absolute counts from anywhere, so it says nothing.
+ * Heading of a phone that is held flat, after the Device Orientation specification (W3C): alpha turns against
+ * the clock from north. An event that is not absolute counts from anywhere, so it says nothing.
  */
-export function headingOf(event: Pick<Turned, 'alpha' | 'absolute' | 'webkitCompassHeading'>, screen: number): number | null {
+export function headingOf(
+  event: Pick<Turned, 'alpha' | 'absolute' | 'webkitCompassHeading'>,
+  screen: number,
+): number | null {
   if (typeof event.webkitCompassHeading === 'number') return (event.webkitCompassHeading + screen + 360) % 360
   if (!event.absolute || event.alpha === null) return null
   return (360 - event.alpha + screen + 360) % 360

@@ -1,4 +1,4 @@
-import { shownValue } from '../shared/form/show'
+import { shownValue } from '../shared/form/shownValue'
 import type { Value } from '../shared/types'
 import type { PackLayer } from './db'
 

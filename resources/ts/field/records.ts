@@ -3,9 +3,9 @@ import { useSyncExternalStore } from 'react'
 import { db, type PhoneRecord } from './db'
 
 /**
- * All records on this phone, read once for all screens: twenty thousand take a slow phone a second.
- * They are read behind the first picture, in parts between which the phone answers to the finger; after that only those that changed.
- * A screen that opens has the last ones at once.
+ * All records on this phone, read once for all screens: twenty thousand take a slow phone a second. They are
+ * read behind the first picture, in parts between which the phone answers to the finger; after that only
+ * those that changed. A screen that opens has the last ones at once.
  */
 const PART = 5_000
 /** More changes than this at once (a pack, a page of news) are read as a whole. */
@@ -23,10 +23,11 @@ let reading: Promise<void> | null = null
 let bearer = 0
 
 /** After the next picture has been drawn; soon in any case, for a page in the background draws none. */
-const drawn = () => new Promise<void>((done) => {
-  setTimeout(done, 300)
-  requestAnimationFrame(() => setTimeout(done))
-})
+const drawn = () =>
+  new Promise<void>((done) => {
+    setTimeout(done, 300)
+    requestAnimationFrame(() => setTimeout(done))
+  })
 
 async function everything(): Promise<Map<string, PhoneRecord>> {
   const all = new Map<string, PhoneRecord>()
@@ -65,7 +66,13 @@ async function read() {
 }
 
 const readOn = () => {
-  reading ??= read().catch(() => { changed = null }).finally(() => { reading = null })
+  reading ??= read()
+    .catch(() => {
+      changed = null
+    })
+    .finally(() => {
+      reading = null
+    })
 }
 
 /** The store tells, from any tab and from the service worker, which ranges of keys were written. */

@@ -1,14 +1,20 @@
 /// <reference lib="webworker" />
-import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute, type PrecacheEntry } from 'workbox-precaching'
+import {
+  cleanupOutdatedCaches,
+  createHandlerBoundToURL,
+  precacheAndRoute,
+  type PrecacheEntry,
+} from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
 import { giveToken } from '../shared/api'
-import { sendPhotos } from './photos/send'
+import { sendPhotos } from './photos/sendFiles'
 import { OUTBOX_TAG } from './sync/background'
 import { allRounds } from './sync/rounds'
 
 declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: (PrecacheEntry | string)[] }
 
-// The worker holds the shell of the app. Records and operations are in the phone's store, which it shares with the app.
+// The worker holds the shell of the app. Records and operations are in the phone's store, which it shares
+// with the app.
 precacheAndRoute(self.__WB_MANIFEST)
 cleanupOutdatedCaches()
 registerRoute(new NavigationRoute(createHandlerBoundToURL('/field'), { allowlist: [/^\/field(\/|$)/] }))
@@ -26,8 +32,8 @@ self.addEventListener('sync', (event) => {
 })
 
 /**
- * Empties the outbox while the app is closed; an app that is open does it itself.
- * Records first, then their files, each going on where it was cut off. What fails here the browser tries again later.
+ * Empties the outbox while the app is closed; an app that is open does it itself. Records first, then their
+ * files, each going on where it was cut off. What fails here the browser tries again later.
  */
 async function sendOutbox(): Promise<void> {
   const pages = await self.clients.matchAll({ type: 'window' })

@@ -1,5 +1,5 @@
 import { setMeta } from './db'
-import { useMeta } from './here'
+import { useMeta } from './phoneState'
 
 /** Size of the texts on this phone: all sizes follow the page's own. */
 export type TextSize = 'usual' | 'big'

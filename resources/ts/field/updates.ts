@@ -1,4 +1,7 @@
-/** The app's shell is kept by a service worker; a newer one waits until the person says so, so no work is cut off. */
+/**
+ * The app's shell is kept by a service worker; a newer one waits until the person says so, so no work is cut
+ * off.
+ */
 let waiting: ServiceWorker | null = null
 const watchers = new Set<() => void>()
 
@@ -20,7 +23,10 @@ export function watchForUpdates() {
 }
 
 export const updates = {
-  subscribe: (watcher: () => void) => { watchers.add(watcher); return () => watchers.delete(watcher) },
+  subscribe: (watcher: () => void) => {
+    watchers.add(watcher)
+    return () => watchers.delete(watcher)
+  },
   ready: () => waiting !== null,
   take: () => {
     navigator.serviceWorker.addEventListener('controllerchange', () => location.reload(), { once: true })

@@ -26,12 +26,27 @@ const heads = Object.keys(HEADS) as OurHead[]
 const fields: Field[] = [
   { key: 'code', label: 'Short text', kind: 'short_text', required: true, hint: 'With a hint' },
   { key: 'n', label: 'Whole number', kind: 'whole_number', limits: { lowest: 1, highest: 9 } },
-  { key: 'c', label: 'One choice', kind: 'one_choice', choices: [{ code: 'a', label: 'Loggerhead' }, { code: 'b', label: 'Green' }] },
+  {
+    key: 'c',
+    label: 'One choice',
+    kind: 'one_choice',
+    choices: [
+      { code: 'a', label: 'Loggerhead' },
+      { code: 'b', label: 'Green' },
+    ],
+  },
   { key: 'd', label: 'Date', kind: 'date' },
 ]
 
 function Part({ name, children }: { name: string; children: ReactNode }) {
-  return <Box component="section" sx={{ mb: 8 }}><Typography variant="h2" sx={{ mb: 3 }}>{name}</Typography>{children}</Box>
+  return (
+    <Box component="section" sx={{ mb: 8 }}>
+      <Typography variant="h2" sx={{ mb: 3 }}>
+        {name}
+      </Typography>
+      {children}
+    </Box>
+  )
 }
 
 function Kit() {
@@ -40,21 +55,52 @@ function Kit() {
   return (
     <Box component="main" sx={{ maxWidth: 1180, mx: 'auto', p: 5 }}>
       <Typography variant="h1">{t('kit.title')}</Typography>
-      <Typography color="text.secondary" sx={{ mb: 6 }}>{t('kit.lead')}</Typography>
+      <Typography color="text.secondary" sx={{ mb: 6 }}>
+        {t('kit.lead')}
+      </Typography>
       <Part name="The line">
-        <StageLine base="/kit" current="check" notes={{ plan: { text: '3 questions', tone: 'plain' }, build: { text: 'ready', tone: 'well' }, check: { text: '17 new', tone: 'warn' } }} />
+        <StageLine
+          base="/kit"
+          current="check"
+          notes={{
+            plan: { text: '3 questions', tone: 'plain' },
+            build: { text: 'ready', tone: 'well' },
+            check: { text: '17 new', tone: 'warn' },
+          }}
+        />
       </Part>
       <Part name="Pegs">
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 4 }}>
-          {heads.map((head, i) => <Box key={head} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}><PegMark head={head} colour={COLOURS[i] ?? '#000'} size={34} />{t(`peg.${head}`)}</Box>)}
+          {heads.map((head, i) => (
+            <Box key={head} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
+              <PegMark head={head} colour={COLOURS[i] ?? '#000'} size={34} />
+              {t(`peg.${head}`)}
+            </Box>
+          ))}
         </Box>
       </Part>
       <Part name="Pills, chips, segments, buttons">
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 3, alignItems: 'center' }}>
-          {(['plain', 'well', 'warn', 'soft', 'info', 'dark'] as const).map((tone) => <Pill key={tone} tone={tone}>{tone}</Pill>)}
+          {(['plain', 'well', 'warn', 'soft', 'info', 'dark'] as const).map((tone) => (
+            <Pill key={tone} tone={tone}>
+              {tone}
+            </Pill>
+          ))}
           <Chip label="Since 1 May" onDelete={() => undefined} />
-          <Segments label="Segments" value={segment} onChange={setSegment} options={[{ value: 'one', label: 'One' }, { value: 'two', label: 'Two' }]} />
-          <Button>Do it</Button><Button variant="outlined">Or this</Button><Button disabled>Not now</Button><Button color="secondary">Attention</Button><Button color="error">Danger</Button>
+          <Segments
+            label="Segments"
+            value={segment}
+            onChange={setSegment}
+            options={[
+              { value: 'one', label: 'One' },
+              { value: 'two', label: 'Two' },
+            ]}
+          />
+          <Button>Do it</Button>
+          <Button variant="outlined">Or this</Button>
+          <Button disabled>Not now</Button>
+          <Button color="secondary">Attention</Button>
+          <Button color="error">Danger</Button>
         </Box>
       </Part>
       <Part name="Strips">
@@ -66,12 +112,33 @@ function Kit() {
       </Part>
       <Part name="Sheets">
         <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: { md: '1fr 1fr' } }}>
-          <Sheet title="A sheet" action={<Button size="small">Action</Button>}>Flat, with a hairline.</Sheet>
-          <Sheet tone="warn" title="A sheet that wants attention">With an orange edge.</Sheet>
-          <Sheet title="Legend"><Legend single="All" lines={heads.slice(0, 4).map((head, i) => ({ head, colour: COLOURS[i] ?? '#000', code: head, label: t(`peg.${head}`), count: 100 * (4 - i) }))} /></Sheet>
-          <Empty title="An empty screen" action={<Button>What to do next</Button>}>It says what belongs here.</Empty>
-          <Alert severity="error" variant="outlined">Clutch size is 900; the highest allowed is 250.</Alert>
-          <Alert severity="info" variant="outlined">Saved on this phone. Sends when there is signal.</Alert>
+          <Sheet title="A sheet" action={<Button size="small">Action</Button>}>
+            Flat, with a hairline.
+          </Sheet>
+          <Sheet tone="warn" title="A sheet that wants attention">
+            With an orange edge.
+          </Sheet>
+          <Sheet title="Legend">
+            <Legend
+              single="All"
+              lines={heads.slice(0, 4).map((head, i) => ({
+                head,
+                colour: COLOURS[i] ?? '#000',
+                code: head,
+                label: t(`peg.${head}`),
+                count: 100 * (4 - i),
+              }))}
+            />
+          </Sheet>
+          <Empty title="An empty screen" action={<Button>What to do next</Button>}>
+            It says what belongs here.
+          </Empty>
+          <Alert severity="error" variant="outlined">
+            Clutch size is 900; the highest allowed is 250.
+          </Alert>
+          <Alert severity="info" variant="outlined">
+            Saved on this phone. Sends when there is signal.
+          </Alert>
         </Box>
       </Part>
       <Part name="Inputs">
@@ -85,7 +152,21 @@ function Kit() {
         <PhoneFrame label="A phone">
           <Strip tone="well" left={t('strip.allsent')} right={t('strip.nosignal')} />
           <Box sx={{ p: 4, display: 'grid', gap: 4, overflow: 'auto' }}>
-            {fields.map((f) => <FieldInput key={f.key} field={f} value={values[f.key] ?? null} onChange={(v) => setValues({ ...values, [f.key]: v })} zone="UTC" today={localToday()} error={f.key === 'n' ? t('problem.above_highest', { label: f.label, value: 12, highest: 9 }) : undefined} />)}
+            {fields.map((f) => (
+              <FieldInput
+                key={f.key}
+                field={f}
+                value={values[f.key] ?? null}
+                onChange={(v) => setValues({ ...values, [f.key]: v })}
+                zone="UTC"
+                today={localToday()}
+                error={
+                  f.key === 'n'
+                    ? t('problem.above_highest', { label: f.label, value: 12, highest: 9 })
+                    : undefined
+                }
+              />
+            ))}
           </Box>
         </PhoneFrame>
       </Part>

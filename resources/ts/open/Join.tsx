@@ -12,35 +12,55 @@ import { t } from '../shared/texts'
 import type { Role } from '../shared/types'
 import { Closed } from './Closed'
 
-type Invitation = { programme: string; name: string; email: string; role: Role; has_account: boolean }
+type Invitation = { programme: string; name: string; email: string; role: Role }
 
 /** Where an invitation leads: choose a password, and go where the role works. */
 export function Join() {
   const { token } = useParams()
-  const invitation = useQuery({ queryKey: ['join', token], queryFn: () => api<Invitation>('GET', `/join/${token}`), staleTime: Infinity })
+  const invitation = useQuery({
+    queryKey: ['join', token],
+    queryFn: () => api<Invitation>('GET', `/join/${token}`),
+    staleTime: Infinity,
+  })
   const [password, setPassword] = useState('')
   const [error, setError] = useState<unknown>(null)
   if (invitation.error) return <Closed />
   if (!invitation.data) return null
-  const { programme, name, email, role, has_account } = invitation.data
+  const { programme, name, email, role } = invitation.data
   const submit = async (e: FormEvent) => {
     e.preventDefault()
     try {
       await api('POST', `/join/${token}`, { password })
-      location.assign(role === 'crew' ? '/field' : '/desk')
+      // Straight to the work: who has just joined is signed in, whatever gates this phone knows.
+      location.assign(role === 'crew' ? '/field?signin' : '/desk')
     } catch (caught) {
       setError(caught)
     }
   }
   return (
     <Box component="main" sx={{ minHeight: '100%', display: 'grid', placeItems: 'center', p: 4 }}>
-      <Paper variant="outlined" component="form" onSubmit={submit} sx={{ width: '100%', maxWidth: 420, p: 6, display: 'grid', gap: 4 }}>
+      <Paper
+        variant="outlined"
+        component="form"
+        onSubmit={submit}
+        sx={{ width: '100%', maxWidth: 420, p: 6, display: 'grid', gap: 4 }}>
         <Typography variant="h1">{t('join.title', { programme })}</Typography>
         <Typography>{t('join.lead', { name, email, role: t(`role.${role}`) })}</Typography>
         <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
-        <TextInput label={t(has_account ? 'signin.password' : 'join.password')} hint={has_account ? t('join.has') : t('join.hint')} type="password" value={password} onChange={setPassword} needed autoFocus inputProps={{ autoComplete: has_account ? 'current-password' : 'new-password', minLength: 10 }} />
+        <TextInput
+          label={t('join.password')}
+          hint={`${t('join.hint')} ${t('join.has')}`}
+          type="password"
+          value={password}
+          onChange={setPassword}
+          needed
+          autoFocus
+          inputProps={{ autoComplete: 'new-password', minLength: 10 }}
+        />
         <Problems error={error} />
-        <Button type="submit" size="large" disabled={password.length < 10}>{t('join.go')}</Button>
+        <Button type="submit" size="large" disabled={password.length < 10}>
+          {t('join.go')}
+        </Button>
       </Paper>
     </Box>
   )

@@ -14,15 +14,26 @@ import { OpenHead } from './OpenHead'
 export function OpenBoard() {
   const { token } = useParams()
   const { board, error } = useBoard(`/open/boards/${token}`)
-  useEffect(() => { if (board) document.title = `${board.title} · ${board.programme}` }, [board])
+  useEffect(() => {
+    if (board) document.title = `${board.title} · ${board.programme}`
+  }, [board])
   if (error instanceof ApiError && error.status === 404) return <Closed />
-  if (!board) return <Box sx={{ p: 4 }}><Problems error={error} /></Box>
+  if (!board)
+    return (
+      <Box sx={{ p: 4 }}>
+        <Problems error={error} />
+      </Box>
+    )
   return (
     <Box sx={{ minHeight: '100%', display: 'flex', flexDirection: 'column' }}>
       <OpenHead title={board.title} programme={board.programme}>
-        <Typography variant="caption" sx={{ color: error ? '#F0B59A' : '#C9D2D0', whiteSpace: 'nowrap' }}>{error ? t('board.away') : t('board.asof', { when: formatInstant(board.as_of) })}</Typography>
+        <Typography variant="caption" sx={{ color: error ? '#F0B59A' : '#C9D2D0', whiteSpace: 'nowrap' }}>
+          {error ? t('board.away') : t('board.asof', { when: formatInstant(board.as_of) })}
+        </Typography>
       </OpenHead>
-      <Box component="main" sx={{ p: { xs: 3, md: 4 } }}><BoardTiles board={board} /></Box>
+      <Box component="main" sx={{ p: { xs: 3, md: 4 } }}>
+        <BoardTiles board={board} />
+      </Box>
     </Box>
   )
 }

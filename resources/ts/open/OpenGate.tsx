@@ -11,9 +11,19 @@ import { Closed } from './Closed'
 /** The front door of a programme, for anyone with its link. */
 export function OpenGate() {
   const { token } = useParams()
-  const front = useQuery({ queryKey: ['gate', token], queryFn: () => api<GateFront>('GET', `/open/gates/${token}`) })
-  useEffect(() => { if (front.data) document.title = front.data.title }, [front.data])
+  const front = useQuery({
+    queryKey: ['gate', token],
+    queryFn: () => api<GateFront>('GET', `/open/gates/${token}`),
+  })
+  useEffect(() => {
+    if (front.data) document.title = front.data.title
+  }, [front.data])
   if (front.error instanceof ApiError && front.error.status === 404) return <Closed />
-  if (front.error && !front.data) return <Box sx={{ p: 4 }}><Problems error={front.error} /></Box>
+  if (front.error && !front.data)
+    return (
+      <Box sx={{ p: 4 }}>
+        <Problems error={front.error} />
+      </Box>
+    )
   return front.data ? <GateSight front={front.data} signIn={`/field/gallery?gate=${token}`} /> : null
 }

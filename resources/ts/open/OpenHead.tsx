@@ -5,13 +5,36 @@ import { PegMark } from '../shared/parts/PegMark'
 import { paint } from '../shared/theme'
 
 /** The bar over a shared map or board: its title, whose it is. */
-export function OpenHead({ title, programme, children }: { title: string; programme: string; children?: ReactNode }) {
+export function OpenHead({
+  title,
+  programme,
+  children,
+}: {
+  title: string
+  programme: string
+  children?: ReactNode
+}) {
   return (
-    <Box component="header" sx={{ flex: 'none', display: 'flex', alignItems: 'center', gap: 3, px: { xs: 3, md: 5 }, py: 2, bgcolor: paint.ink, color: '#F4EFE4' }}>
+    <Box
+      component="header"
+      sx={{
+        flex: 'none',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 3,
+        px: { xs: 3, md: 5 },
+        py: 2,
+        bgcolor: paint.ink,
+        color: '#F4EFE4',
+      }}>
       <PegMark head="diamond" colour="#E8703A" size={28} stem="#F4EFE4" />
       <Box sx={{ minWidth: 0, flex: 1 }}>
-        <Typography variant="h1" sx={{ fontSize: '1.25rem' }} noWrap>{title}</Typography>
-        <Typography variant="caption" sx={{ color: '#C9D2D0' }} noWrap>{programme}</Typography>
+        <Typography variant="h1" sx={{ fontSize: '1.25rem' }} noWrap>
+          {title}
+        </Typography>
+        <Typography variant="caption" sx={{ color: '#C9D2D0' }} noWrap>
+          {programme}
+        </Typography>
       </Box>
       {children}
     </Box>

@@ -3,9 +3,11 @@ import { Route, Routes } from 'react-router'
 import { mount } from '../shared/Root'
 import { makeTheme } from '../shared/theme'
 import { Closed } from './Closed'
+import { Forgot } from './Forgot'
 import { Join } from './Join'
 import { OpenBoard } from './OpenBoard'
 import { OpenGate } from './OpenGate'
+import { Reset } from './Reset'
 
 const OpenMap = lazy(() => import('./OpenMap').then((m) => ({ default: m.OpenMap })))
 
@@ -17,6 +19,8 @@ mount(
       <Route path="/g/:token" element={<OpenGate />} />
       <Route path="/b/:token" element={<OpenBoard />} />
       <Route path="/join/:token" element={<Join />} />
+      <Route path="/forgot" element={<Forgot />} />
+      <Route path="/reset/:token" element={<Reset />} />
       <Route path="*" element={<Closed />} />
     </Routes>
   </Suspense>,

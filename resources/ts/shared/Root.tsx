@@ -7,7 +7,9 @@ import { BrowserRouter } from 'react-router'
 import { ApiError } from './api'
 
 const client = new QueryClient({
-  defaultOptions: { queries: { retry: (n, e) => n < 2 && !(e instanceof ApiError && e.status > 0), staleTime: 5_000 } },
+  defaultOptions: {
+    queries: { retry: (n, e) => n < 2 && !(e instanceof ApiError && e.status > 0), staleTime: 5_000 },
+  },
 })
 
 /** Puts a page together: theme, routes, and the store of what the server said. */

@@ -1,4 +1,4 @@
-import { t } from './texts'
+import { t, type TextKey } from './texts'
 import type { Problem } from './types'
 
 /** A request that the server did not accept, or that did not reach it (status 0). */
@@ -19,7 +19,9 @@ const BASE = '/api/v1'
 
 let given: string | null = null
 /** A worker has no cookies of a page; whoever runs requests in one gives it the token. */
-export const giveToken = (token: string | null) => { given = token }
+export const giveToken = (token: string | null) => {
+  given = token
+}
 
 function csrfToken(): string {
   if (typeof document === 'undefined') return given === null ? '' : decodeURIComponent(given)
@@ -27,17 +29,35 @@ function csrfToken(): string {
   return found?.[1] ? decodeURIComponent(found[1]) : ''
 }
 
-/** Headers that every changing request needs; the uploads use them too. */
-export const csrfHeaders = (): Record<string, string> => ({ 'X-XSRF-TOKEN': csrfToken() })
+let bearer: number | null = null
+/**
+ * Whose phone this is: every request of the field app says so, and the server refuses one for somebody else's
+ * session.
+ */
+export const nameBearer = (person: number | null) => {
+  bearer = person
+}
 
-async function send(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
+const bearerHeader = (): Record<string, string> =>
+  bearer === null ? {} : { 'Pin-Yard-Person': String(bearer) }
+
+/** Headers that every changing request needs; the uploads use them too. */
+export const csrfHeaders = (): Record<string, string> => ({ 'X-XSRF-TOKEN': csrfToken(), ...bearerHeader() })
+
+async function send(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<Response> {
   const init: RequestInit = {
     method,
     credentials: 'same-origin',
-    headers: { Accept: 'application/json', ...headers },
+    headers: { Accept: 'application/json', ...bearerHeader(), ...headers },
     cache: method === 'GET' ? 'no-cache' : 'no-store',
   }
-  if (method !== 'GET') init.headers = { ...init.headers, 'Content-Type': 'application/json', ...csrfHeaders() }
+  if (method !== 'GET')
+    init.headers = { ...init.headers, 'Content-Type': 'application/json', ...csrfHeaders() }
   if (body !== undefined) init.body = JSON.stringify(body)
   try {
     return await fetch(BASE + path, init)
@@ -47,9 +67,36 @@ async function send(method: string, path: string, body?: unknown, headers: Recor
 }
 
 async function failure(response: Response): Promise<ApiError> {
-  const told = (await response.json().catch(() => null)) as { code?: string; title?: string; problems?: Problem[] } | null
-  return new ApiError(response.status, told?.code ?? 'failed', told?.title ?? t('failure.failed'), told?.problems ?? [], wait(response))
+  const told = (await response.json().catch(() => null)) as {
+    code?: string
+    title?: string
+    problems?: Problem[]
+  } | null
+  return new ApiError(
+    response.status,
+    told?.code ?? 'failed',
+    told?.title ?? byStatus(response.status),
+    told?.problems ?? [],
+    wait(response),
+  )
 }
+
+const BY_STATUS: Record<number, TextKey> = {
+  401: 'failure.sign_in',
+  403: 'failure.forbidden',
+  404: 'failure.not_found',
+  408: 'failure.slow',
+  413: 'failure.too_large',
+  419: 'failure.page_expired',
+  429: 'failure.too_many_tries',
+  502: 'failure.slow',
+  503: 'failure.slow',
+  504: 'failure.slow',
+  507: 'failure.disk_full',
+}
+
+/** What to say of an answer that says nothing itself: something on the way gave it, not the application. */
+export const byStatus = (status: number): string => t(BY_STATUS[status] ?? 'failure.failed')
 
 function wait(response: Response): number | null {
   const seconds = Number(response.headers.get('Retry-After') ?? NaN)
@@ -60,7 +107,8 @@ function wait(response: Response): number | null {
 export async function api<T>(method: string, path: string, body?: unknown): Promise<T> {
   let response = await send(method, path, body)
   if (response.status === 419) {
-    // The session was renewed since the page was loaded (a phone may come back after days): fetch its token, once.
+    // The session was renewed since the page was loaded (a phone may come back after days): fetch its token,
+    // once.
     await send('GET', '/me')
     response = await send(method, path, body)
   }
@@ -75,15 +123,28 @@ const WORTH_PACKING = 2_048
 export async function apiPacked<T>(path: string, body: unknown, patienceMs: number): Promise<T> {
   const text = JSON.stringify(body)
   const pack = text.length > WORTH_PACKING && 'CompressionStream' in globalThis
-  const bytes: BodyInit = pack ? await new Response(new Blob([text]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer() : text
+  const bytes: BodyInit = pack
+    ? await new Response(new Blob([text]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer()
+    : text
   const post = async () => {
     try {
       return await fetch(BASE + path, {
-        method: 'POST', credentials: 'same-origin', cache: 'no-store', body: bytes, signal: AbortSignal.timeout(patienceMs),
-        headers: { Accept: 'application/json', 'Content-Type': 'application/json', ...(pack ? { 'Content-Encoding': 'gzip' } : {}), ...csrfHeaders() },
+        method: 'POST',
+        credentials: 'same-origin',
+        cache: 'no-store',
+        body: bytes,
+        signal: AbortSignal.timeout(patienceMs),
+        headers: {
+          Accept: 'application/json',
+          'Content-Type': 'application/json',
+          ...(pack ? { 'Content-Encoding': 'gzip' } : {}),
+          ...csrfHeaders(),
+        },
       })
     } catch (e) {
-      throw e instanceof DOMException && e.name === 'TimeoutError' ? new ApiError(0, 'slow', t('failure.slow')) : new ApiError(0, 'offline', t('failure.offline'))
+      throw e instanceof DOMException && e.name === 'TimeoutError'
+        ? new ApiError(0, 'slow', t('failure.slow'))
+        : new ApiError(0, 'offline', t('failure.offline'))
     }
   }
   let response = await post()
@@ -102,7 +163,14 @@ export async function apiPacked<T>(path: string, body: unknown, patienceMs: numb
 
 /** Sends a form with files; answers with its JSON. */
 export async function apiForm<T>(path: string, form: FormData): Promise<T> {
-  const post = () => fetch(BASE + path, { method: 'POST', credentials: 'same-origin', headers: { Accept: 'application/json', ...csrfHeaders() }, body: form, cache: 'no-store' })
+  const post = () =>
+    fetch(BASE + path, {
+      method: 'POST',
+      credentials: 'same-origin',
+      headers: { Accept: 'application/json', ...csrfHeaders() },
+      body: form,
+      cache: 'no-store',
+    })
   let response: Response
   try {
     response = await post()
@@ -118,7 +186,10 @@ export async function apiForm<T>(path: string, form: FormData): Promise<T> {
 }
 
 /** Asks again for something that may not have changed; undefined means it has not. */
-export async function apiIfChanged<T>(path: string, tag: string | null): Promise<{ body: T; tag: string | null } | undefined> {
+export async function apiIfChanged<T>(
+  path: string,
+  tag: string | null,
+): Promise<{ body: T; tag: string | null } | undefined> {
   const response = await send('GET', path, undefined, tag ? { 'If-None-Match': tag } : {})
   if (response.status === 304) return undefined
   if (!response.ok) throw await failure(response)
@@ -127,6 +198,8 @@ export async function apiIfChanged<T>(path: string, tag: string | null): Promise
 
 /** What to show of any error: the sentences of its problems, or its own. */
 export function sentences(error: unknown): string[] {
-  if (error instanceof ApiError) return error.problems.length ? error.problems.map((p) => p.message) : [error.message]
-  return [t('failure.failed')]
+  if (error instanceof ApiError)
+    return error.problems.length ? error.problems.map((p) => p.message) : [error.message]
+  // It never got as far as the server.
+  return [t('failure.page')]
 }

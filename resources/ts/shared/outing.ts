@@ -14,5 +14,11 @@ export type Outing = {
   target: 'none' | 'records' | 'visits'
   count: number | null
   checklist: string[]
-  progress: { done: number; wanted: number | null; due: number; state: 'ahead' | 'on' | 'behind' | 'done' | 'open'; when: 'ahead' | 'now' | 'over' }
+  progress: {
+    done: number
+    wanted: number | null
+    due: number
+    state: 'ahead' | 'on' | 'behind' | 'done' | 'open'
+    when: 'ahead' | 'now' | 'over'
+  }
 }

@@ -26,7 +26,12 @@ export const isTextKey = (key: string): key is TextKey => key in en
 const numbers = new Intl.NumberFormat(language)
 export const formatNumber = (n: number) => numbers.format(n)
 
-const days = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+const days = new Intl.DateTimeFormat(language, {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  timeZone: 'UTC',
+})
 /** By time zone: making one takes a hundred times as long as using it. */
 const instants = new Map<string | undefined, Intl.DateTimeFormat>()
 
@@ -35,19 +40,39 @@ export const formatDate = (day: string) => days.format(new Date(`${day}T00:00:00
 
 export function formatInstant(instant: string, timeZone?: string): string {
   let format = instants.get(timeZone)
-  if (!format) instants.set(timeZone, (format = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false, timeZone })))
+  if (!format)
+    instants.set(
+      timeZone,
+      (format = new Intl.DateTimeFormat(language, {
+        day: 'numeric',
+        month: 'short',
+        hour: '2-digit',
+        minute: '2-digit',
+        hour12: false,
+        timeZone,
+      })),
+    )
   return format.format(new Date(instant))
 }
 
-const minutesSince = (instant: string | number) => Math.max(0, Math.round((Date.now() - new Date(instant).getTime()) / 60_000))
+const minutesSince = (instant: string | number) =>
+  Math.max(0, Math.round((Date.now() - new Date(instant).getTime()) / 60_000))
 
 /** How old, in one unit: "3 min", "2 h", "5 days". */
 export function age(instant: string | number): string {
-  const minutes = Math.max(1, minutesSince(instant))
-  if (minutes < 60) return t('age.minutes', { n: minutes })
-  if (minutes < 48 * 60) return t('age.hours', { n: Math.round(minutes / 60) })
-  return t('age.days', { n: Math.round(minutes / 1440) })
+  return span(minutesSince(instant) * 60_000)
+}
+
+/** A span of time in one unit. */
+export const span = (ms: number) => {
+  const minutes = Math.max(1, Math.round(ms / 60_000))
+  return minutes < 60
+    ? t('age.minutes', { n: minutes })
+    : minutes < 48 * 60
+      ? t('age.hours', { n: Math.round(minutes / 60) })
+      : t('age.days', { n: Math.round(minutes / 1440) })
 }
 
 /** The same as a point in time: "just now", "3 min ago". */
-export const ago = (instant: string | number) => (minutesSince(instant) < 1 ? t('age.now') : t('age.ago', { age: age(instant) }))
+export const ago = (instant: string | number) =>
+  minutesSince(instant) < 1 ? t('age.now') : t('age.ago', { age: age(instant) })

@@ -5,15 +5,33 @@ import { createTheme } from '@mui/material/styles'
 
 /** Paper, ink and painted wood. */
 export const paint = {
-  page: '#F4EFE4', sheet: '#FFFCF5', ink: '#1D2B2E', soft: '#55635F', line: '#D8CFBC', line2: '#BFB49C',
-  kelp: '#0F5C53', kelpWash: '#E3EEE6', buoy: '#C8420E', buoyWash: '#FBE6DA', tide: '#2F5D8A', tideWash: '#E2EAF2',
-  brick: '#9B2226', sand: '#E9DFC8', bench: '#E6DCC5', wood: '#C9A36B',
+  page: '#F4EFE4',
+  sheet: '#FFFCF5',
+  ink: '#1D2B2E',
+  soft: '#55635F',
+  line: '#D8CFBC',
+  line2: '#BFB49C',
+  kelp: '#0F5C53',
+  kelpWash: '#E3EEE6',
+  buoy: '#C8420E',
+  buoyWash: '#FBE6DA',
+  tide: '#2F5D8A',
+  tideWash: '#E2EAF2',
+  brick: '#9B2226',
+  sand: '#E9DFC8',
+  bench: '#E6DCC5',
+  wood: '#C9A36B',
 } as const
 
 export const TEXT_FONT = '"Atkinson Hyperlegible Next Variable", sans-serif'
 export const HEAD_FONT = '"Archivo Variable", sans-serif'
 
-const head = { fontFamily: HEAD_FONT, fontWeight: 750, letterSpacing: '-0.005em', fontVariantNumeric: 'tabular-nums' }
+const head = {
+  fontFamily: HEAD_FONT,
+  fontWeight: 750,
+  letterSpacing: '-0.005em',
+  fontVariantNumeric: 'tabular-nums',
+}
 
 /** `size` is the text size in pixels: 16 at the desk, 18 in the field. */
 export function makeTheme(size: 16 | 18 = 16, night = false) {
@@ -27,13 +45,29 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
       error: { main: night ? '#F2857F' : paint.brick },
       warning: { main: night ? '#F0905F' : paint.buoy },
       info: { main: night ? '#9CC0E2' : paint.tide },
-      background: night ? { default: '#12191B', paper: '#1B2528' } : field ? { default: '#FFFFFF', paper: '#FFFFFF' } : { default: paint.page, paper: paint.sheet },
-      text: night ? { primary: ink, secondary: '#B4C0BE' } : { primary: ink, secondary: field ? '#38474A' : paint.soft },
+      background: night
+        ? { default: '#12191B', paper: '#1B2528' }
+        : field
+          ? { default: '#FFFFFF', paper: '#FFFFFF' }
+          : { default: paint.page, paper: paint.sheet },
+      text: night
+        ? { primary: ink, secondary: '#B4C0BE' }
+        : { primary: ink, secondary: field ? '#38474A' : paint.soft },
       divider: night ? '#3A4A4E' : paint.line,
     },
     shape: { borderRadius: 6 },
     spacing: 4,
-    transitions: { duration: { shortest: 80, shorter: 100, short: 120, standard: 140, complex: 140, enteringScreen: 140, leavingScreen: 100 } },
+    transitions: {
+      duration: {
+        shortest: 80,
+        shorter: 100,
+        short: 120,
+        standard: 140,
+        complex: 140,
+        enteringScreen: 140,
+        leavingScreen: 100,
+      },
+    },
     typography: {
       fontFamily: TEXT_FONT,
       fontSize: size - 2,
@@ -47,17 +81,32 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
     },
     components: {
       MuiCssBaseline: { styleOverrides: { body: { WebkitFontSmoothing: 'antialiased' } } },
-      MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: 'inherit', fontSize: 'inherit' } } },
+      MuiButtonBase: {
+        defaultProps: { disableRipple: true },
+        styleOverrides: { root: { fontFamily: 'inherit', fontSize: 'inherit' } },
+      },
       MuiButton: {
         defaultProps: { disableElevation: true, variant: 'contained' },
-        styleOverrides: { root: { minHeight: field ? 48 : 36, paddingInline: 15 }, outlined: { borderWidth: field ? 2 : 1.5, background: 'transparent' } },
+        styleOverrides: {
+          root: { minHeight: field ? 48 : 36, paddingInline: 15 },
+          outlined: { borderWidth: field ? 2 : 1.5, background: 'transparent' },
+        },
       },
-      MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' }, outlined: { borderColor: night ? '#3A4A4E' : paint.line } } },
+      MuiPaper: {
+        defaultProps: { elevation: 0 },
+        styleOverrides: {
+          root: { backgroundImage: 'none' },
+          outlined: { borderColor: night ? '#3A4A4E' : paint.line },
+        },
+      },
       MuiOutlinedInput: {
         styleOverrides: {
           root: {
             background: night ? '#12191B' : '#FFFFFF',
-            '& .MuiOutlinedInput-notchedOutline': { borderColor: night ? '#7D8C8C' : field ? ink : '#8A8069', borderWidth: field ? 2 : 1.5 },
+            '& .MuiOutlinedInput-notchedOutline': {
+              borderColor: night ? '#7D8C8C' : field ? ink : '#8A8069',
+              borderWidth: field ? 2 : 1.5,
+            },
             '&:hover .MuiOutlinedInput-notchedOutline': { borderColor: ink },
           },
           multiline: { padding: 0 },

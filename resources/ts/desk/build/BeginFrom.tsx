@@ -36,7 +36,11 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
   const navigate = useNavigate()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const file = useRef<HTMLInputElement>(null)
-  const starters = useQuery({ queryKey: ['starters'], queryFn: () => api<Starter[]>('GET', '/starters'), staleTime: Infinity })
+  const starters = useQuery({
+    queryKey: ['starters'],
+    queryFn: () => api<Starter[]>('GET', '/starters'),
+    staleTime: Infinity,
+  })
   const begin = async (design: Design) => {
     setAnchor(null)
     await navigate('new', { state: { design } })
@@ -47,47 +51,93 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
     await begin({ ...copied, title: t('build.copy', { title: design.title }) })
   }
   /** A layer of visits begins with a date that is there anyway, and what crews look at each time. */
-  const visits = (line: LayerLine) => begin({ ...blankDesign(), title: t('build.visits.title', { layer: line.title }), visits_of: line.title })
+  const visits = (line: LayerLine) =>
+    begin({ ...blankDesign(), title: t('build.visits.title', { layer: line.title }), visits_of: line.title })
   const read = async (chosen: File) => {
     setAnchor(null)
     const made: string[] = []
     const told: string[] = []
     try {
-      const { designs, notes } = /\.json$/i.test(chosen.name) ? { designs: designsIn(await chosen.text()), notes: [] } : await fromSpreadsheet(chosen)
+      const { designs, notes } = /\.json$/i.test(chosen.name)
+        ? { designs: designsIn(await chosen.text()), notes: [] }
+        : await fromSpreadsheet(chosen)
       told.push(...notes)
       // What is visited comes before its visits.
-      for (const design of designs.toSorted((a, b) => Number(Boolean(a.visits_of)) - Number(Boolean(b.visits_of)))) {
+      for (const design of designs.toSorted(
+        (a, b) => Number(Boolean(a.visits_of)) - Number(Boolean(b.visits_of)),
+      )) {
         try {
           made.push((await api<Layer>('POST', `/programmes/${programme.id}/layers`, design)).design.title)
         } catch (e) {
-          for (const why of sentences(e)) told.push(t('build.file.refused', { layer: design.title ?? '', why }))
+          for (const why of sentences(e))
+            told.push(t('build.file.refused', { layer: design.title ?? '', why }))
         }
       }
     } catch (e) {
-      told.push(...(e instanceof SyntaxError ? [t('build.file.unreadable', { file: chosen.name })] : sentences(e)))
+      told.push(
+        ...(e instanceof SyntaxError ? [t('build.file.unreadable', { file: chosen.name })] : sentences(e)),
+      )
     }
     if (made.length) told.unshift(t('build.file.made', { file: chosen.name, layers: made.join(', ') }))
     await client.invalidateQueries({ queryKey: ['layers', programme.id] })
     await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
-    // Told when the layers are there: with the first one the page is laid out anew, and a file chosen just then would be lost.
+    // Told when the layers are there: with the first one the page is laid out anew, and a file chosen just
+    // then would be lost.
     onTold(told)
   }
   return (
     <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', justifyContent: 'center' }}>
-      <Button component={Link} to="new">{t('build.new')}</Button>
-      <Button variant="outlined" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>{t('build.from')}</Button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 520 } } }}>
-        <ListSubheader sx={{ lineHeight: 2.2, bgcolor: 'background.paper' }}>{t('build.from.starter')}</ListSubheader>
+      <Button component={Link} to="new">
+        {t('build.new')}
+      </Button>
+      <Button variant="outlined" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+        {t('build.from')}
+      </Button>
+      <Menu
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        slotProps={{ paper: { sx: { maxHeight: 520 } } }}>
+        <ListSubheader sx={{ lineHeight: 2.2, bgcolor: 'background.paper' }}>
+          {t('build.from.starter')}
+        </ListSubheader>
         {starters.data?.map((s) => (
           <MenuItem key={s.key} onClick={() => void begin(s.design)}>
-            <Box>{s.design.title}<Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{s.design.purpose}</Typography></Box>
+            <Box>
+              {s.design.title}
+              <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
+                {s.design.purpose}
+              </Typography>
+            </Box>
           </MenuItem>
         ))}
-        {layers.map((l) => <MenuItem key={l.id} onClick={() => void copy(l)}>{t('build.from.copy', { layer: l.title })}</MenuItem>)}
-        {layers.filter((l) => l.visits_of === null && !layers.some((v) => v.visits_of === l.id)).map((l) => <MenuItem key={`v${l.id}`} onClick={() => void visits(l)}>{t('build.from.visits', { layer: l.title })}</MenuItem>)}
+        {layers.map((l) => (
+          <MenuItem key={l.id} onClick={() => void copy(l)}>
+            {t('build.from.copy', { layer: l.title })}
+          </MenuItem>
+        ))}
+        {layers
+          .filter((l) => l.visits_of === null && !layers.some((v) => v.visits_of === l.id))
+          .map((l) => (
+            <MenuItem key={`v${l.id}`} onClick={() => void visits(l)}>
+              {t('build.from.visits', { layer: l.title })}
+            </MenuItem>
+          ))}
         <MenuItem onClick={() => file.current?.click()}>{t('build.from.file')}</MenuItem>
       </Menu>
-      <input ref={file} type="file" accept=".json,.xlsx,.ods,.csv,application/json" className="visually-hidden" tabIndex={-1} aria-label={t('build.from.file')} onChange={(e) => { const [chosen] = e.target.files ?? []; if (chosen) void read(chosen); e.target.value = '' }} />
+      <input
+        ref={file}
+        type="file"
+        accept=".json,.xlsx,.ods,.csv,application/json"
+        className="visually-hidden"
+        tabIndex={-1}
+        aria-label={t('build.from.file')}
+        onChange={(e) => {
+          const [chosen] = e.target.files ?? []
+          if (chosen) void read(chosen)
+          e.target.value = ''
+        }}
+      />
     </Box>
   )
 }

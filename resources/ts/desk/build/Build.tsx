@@ -14,17 +14,23 @@ import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
-import { ReadyCheck } from '../ReadyCheck'
+import { ReadyCheck } from '../plan/ReadyCheck'
 import { BeginFrom } from './BeginFrom'
 import { SharedLists } from './SharedLists'
 
 /** Visits stand behind what is visited. */
-const inOrder = (layers: LayerLine[]) => layers.filter((l) => l.visits_of === null).flatMap((l) => [l, ...layers.filter((v) => v.visits_of === l.id)])
+const inOrder = (layers: LayerLine[]) =>
+  layers
+    .filter((l) => l.visits_of === null)
+    .flatMap((l) => [l, ...layers.filter((v) => v.visits_of === l.id)])
 
 /** The layers of the programme. */
 export function Build() {
   const programme = useProgramme()
-  const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
+  const layers = useQuery({
+    queryKey: ['layers', programme.id],
+    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
+  })
   const [told, setTold] = useState<string[]>([])
   const make = <BeginFrom layers={layers.data ?? []} onTold={setTold} />
   return (
@@ -32,21 +38,57 @@ export function Build() {
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 4 }}>
         <Typography variant="h1">{t('build.title')}</Typography>
         <Box sx={{ display: 'flex', gap: 2 }}>
-          <Button variant="outlined" component={Link} to="bring">{t('bring.title')}</Button>
+          <Button variant="outlined" component={Link} to="bring">
+            {t('bring.title')}
+          </Button>
           {Boolean(layers.data?.length) && make}
         </Box>
       </Box>
-      {told.length > 0 && <Alert severity="info" variant="outlined" sx={{ mb: 4 }} onClose={() => setTold([])}>{told.map((line) => <div key={line}>{line}</div>)}</Alert>}
+      {told.length > 0 && (
+        <Alert severity="info" variant="outlined" sx={{ mb: 4 }} onClose={() => setTold([])}>
+          {told.map((line) => (
+            <div key={line}>{line}</div>
+          ))}
+        </Alert>
+      )}
       <Problems error={layers.error} />
-      {layers.data?.length === 0 && <Empty title={t('build.empty')} action={make}>{t('build.empty.text')}</Empty>}
+      {layers.data?.length === 0 && (
+        <Empty title={t('build.empty')} action={make}>
+          {t('build.empty.text')}
+        </Empty>
+      )}
       <Box sx={{ display: 'grid', gap: 3 }}>
         {inOrder(layers.data ?? []).map((layer) => (
-          <Paper key={layer.id} variant="outlined" component={Link} to={String(layer.id)} sx={{ p: 4, ml: layer.visits_of === null ? 0 : 6, display: 'flex', gap: 4, alignItems: 'center', color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.primary' } }}>
-            <PegMark {...layer.peg} size={38} {...(layer.geometry === 'point' ? {} : { geometry: layer.geometry })} />
+          <Paper
+            key={layer.id}
+            variant="outlined"
+            component={Link}
+            to={String(layer.id)}
+            sx={{
+              p: 4,
+              ml: layer.visits_of === null ? 0 : 6,
+              display: 'flex',
+              gap: 4,
+              alignItems: 'center',
+              color: 'inherit',
+              textDecoration: 'none',
+              '&:hover': { borderColor: 'text.primary' },
+            }}>
+            <PegMark
+              {...layer.peg}
+              size={38}
+              {...(layer.geometry === 'point' ? {} : { geometry: layer.geometry })}
+            />
             <Box sx={{ flex: 1, minWidth: 0 }}>
               <Typography variant="h2">{layer.title}</Typography>
               <Typography color="text.secondary">{layer.purpose || t('build.nopurpose')}</Typography>
-              {layer.visits_of !== null && <Typography variant="body2" color="text.secondary">{t('design.visits_of', { layer: layers.data?.find((l) => l.id === layer.visits_of)?.title ?? '' })}</Typography>}
+              {layer.visits_of !== null && (
+                <Typography variant="body2" color="text.secondary">
+                  {t('design.visits_of', {
+                    layer: layers.data?.find((l) => l.id === layer.visits_of)?.title ?? '',
+                  })}
+                </Typography>
+              )}
             </Box>
             <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', justifyContent: 'end' }}>
               <Pill>{t('build.fields', { n: layer.fields })}</Pill>

@@ -20,10 +20,20 @@ import type { Choice, Problem } from '../../shared/types'
 import { ChoiceList } from './ChoiceList'
 import { withCodes } from './design'
 
-export type SharedList = { id: number; title: string; version: number; choices: Choice[]; used_by: { layer: number; title: string; key: string; label: string }[] }
+export type SharedList = {
+  id: number
+  title: string
+  version: number
+  choices: Choice[]
+  used_by: { layer: number; title: string; key: string; label: string }[]
+}
 type Missed = { code: string; label: string; count: number; layers: string[] }
 
-export const useLists = (programme: number) => useQuery({ queryKey: ['lists', programme], queryFn: () => api<SharedList[]>('GET', `/programmes/${programme}/lists`) })
+export const useLists = (programme: number) =>
+  useQuery({
+    queryKey: ['lists', programme],
+    queryFn: () => api<SharedList[]>('GET', `/programmes/${programme}/lists`),
+  })
 
 /** The choice lists that several fields share: changed in one place, for all of them. */
 export function SharedLists({ programme }: { programme: number }) {
@@ -34,29 +44,56 @@ export function SharedLists({ programme }: { programme: number }) {
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'end', gap: 3 }}>
         <Box>
           <Typography variant="h2">{t('lists.title')}</Typography>
-          <Typography variant="body2" color="text.secondary">{t('lists.lead')}</Typography>
+          <Typography variant="body2" color="text.secondary">
+            {t('lists.lead')}
+          </Typography>
         </Box>
-        <Button variant="outlined" startIcon={<Add />} onClick={() => setOpen('new')}>{t('lists.new')}</Button>
+        <Button variant="outlined" startIcon={<Add />} onClick={() => setOpen('new')}>
+          {t('lists.new')}
+        </Button>
       </Box>
       <Problems error={lists.error} />
       {lists.data?.map((list) => (
         <Paper key={list.id} variant="outlined" sx={{ p: 3, display: 'flex', gap: 3, alignItems: 'center' }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <b>{list.title}</b>
-            <Typography variant="body2" color="text.secondary" noWrap>{list.choices.filter((c) => !c.retired).map((c) => c.label).join(', ')}</Typography>
-            {list.used_by.length > 0 && <Typography variant="body2" color="text.secondary">{t('lists.used', { fields: list.used_by.map((u) => `${u.title}: ${u.label}`).join(', ') })}</Typography>}
+            <Typography variant="body2" color="text.secondary" noWrap>
+              {list.choices
+                .filter((c) => !c.retired)
+                .map((c) => c.label)
+                .join(', ')}
+            </Typography>
+            {list.used_by.length > 0 && (
+              <Typography variant="body2" color="text.secondary">
+                {t('lists.used', { fields: list.used_by.map((u) => `${u.title}: ${u.label}`).join(', ') })}
+              </Typography>
+            )}
           </Box>
           <Pill>{t('design.choices', { n: list.choices.length })}</Pill>
-          <Button size="small" variant="outlined" onClick={() => setOpen(list)}>{t('lists.edit')}</Button>
+          <Button size="small" variant="outlined" onClick={() => setOpen(list)}>
+            {t('lists.edit')}
+          </Button>
         </Paper>
       ))}
-      {open && <ListDialog programme={programme} list={open === 'new' ? null : open} onClose={() => setOpen(null)} />}
+      {open && (
+        <ListDialog programme={programme} list={open === 'new' ? null : open} onClose={() => setOpen(null)} />
+      )}
     </Box>
   )
 }
 
 /** One shared list: its choices, and what becomes of records whose choice leaves it. */
-export function ListDialog({ programme, list, onClose, onMade }: { programme: number; list: SharedList | null; onClose: () => void; onMade?: (list: SharedList) => void }) {
+export function ListDialog({
+  programme,
+  list,
+  onClose,
+  onMade,
+}: {
+  programme: number
+  list: SharedList | null
+  onClose: () => void
+  onMade?: (list: SharedList) => void
+}) {
   const client = useQueryClient()
   const [title, setTitle] = useState(list?.title ?? '')
   const [choices, setChoices] = useState<Choice[]>(list?.choices ?? [{ code: '', label: '' }])
@@ -70,7 +107,8 @@ export function ListDialog({ programme, list, onClose, onMade }: { programme: nu
     setSaid([...new Set(sentences(e))])
   }
   const done = async (saved: SharedList | null) => {
-    for (const key of ['lists', 'layers', 'ready', 'sheet']) await client.invalidateQueries({ queryKey: [key, programme] })
+    for (const key of ['lists', 'layers', 'ready', 'sheet'])
+      await client.invalidateQueries({ queryKey: [key, programme] })
     await client.invalidateQueries({ queryKey: ['layer'] })
     if (saved) onMade?.(saved)
     onClose()
@@ -81,7 +119,8 @@ export function ListDialog({ programme, list, onClose, onMade }: { programme: nu
       const { missed: gone } = await api<{ missed: Missed[] }>('POST', `/lists/${list.id}/review`, body)
       const open = gone.filter((m) => !moves[m.code])
       setMissed(gone)
-      if (open.length === 0) await done(await api<SharedList>('PUT', `/lists/${list.id}`, { ...body, base: list.version, moves }))
+      if (open.length === 0)
+        await done(await api<SharedList>('PUT', `/lists/${list.id}`, { ...body, base: list.version, moves }))
     } catch (e) {
       failed(e)
     }
@@ -104,34 +143,95 @@ export function ListDialog({ programme, list, onClose, onMade }: { programme: nu
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="list-title">
       <DialogTitle id="list-title">{list ? list.title : t('lists.new')}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 3 }}>
-        {said.length > 0 && <Box role="alert" sx={{ color: 'error.main' }}>{said.map((line) => <div key={line}>{line}</div>)}</Box>}
-        <TextInput label={t('lists.name')} value={title} onChange={setTitle} needed autoFocus={!list} inputProps={{ maxLength: 120 }} />
-        <ChoiceList choices={choices} onChange={(next) => { setChoices(next); setProblems([]); setSaid([]) }} problems={problems} locked={(list?.used_by.length ?? 0) > 0} />
+        {said.length > 0 && (
+          <Box role="alert" sx={{ color: 'error.main' }}>
+            {said.map((line) => (
+              <div key={line}>{line}</div>
+            ))}
+          </Box>
+        )}
+        <TextInput
+          label={t('lists.name')}
+          value={title}
+          onChange={setTitle}
+          needed
+          autoFocus={!list}
+          inputProps={{ maxLength: 120 }}
+        />
+        <ChoiceList
+          choices={choices}
+          onChange={(next) => {
+            setChoices(next)
+            setProblems([])
+            setSaid([])
+          }}
+          problems={problems}
+          locked={(list?.used_by.length ?? 0) > 0}
+        />
         {missed.map((m) => (
           <Box key={m.code} sx={{ bgcolor: '#FBE6DA', p: 2.5, borderRadius: 1.5, display: 'grid', gap: 1.5 }}>
             <span>{t('lists.missed', { label: m.label, count: m.count, layers: m.layers.join(', ') })}</span>
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-              <NativeSelect input={<OutlinedInput size="small" />} value={moves[m.code] ?? ''} inputProps={{ 'aria-label': t('review.move') }} onChange={(e) => setMoves({ ...moves, [m.code]: e.target.value })}>
+              <NativeSelect
+                input={<OutlinedInput size="small" />}
+                value={moves[m.code] ?? ''}
+                inputProps={{ 'aria-label': t('review.move') }}
+                onChange={(e) => setMoves({ ...moves, [m.code]: e.target.value })}>
                 <option value="">{t('lists.move')}</option>
-                {body.choices.filter((c) => !c.retired && c.code).map((c) => <option key={c.code} value={c.code}>{c.label}</option>)}
+                {body.choices
+                  .filter((c) => !c.retired && c.code)
+                  .map((c) => (
+                    <option key={c.code} value={c.code}>
+                      {c.label}
+                    </option>
+                  ))}
               </NativeSelect>
-              <Button size="small" variant="outlined" onClick={() => retire(m.code)}>{t('review.retire')}</Button>
+              <Button size="small" variant="outlined" onClick={() => retire(m.code)}>
+                {t('review.retire')}
+              </Button>
             </Box>
           </Box>
         ))}
-        {list && list.used_by.length > 0 && <Typography variant="body2" color="text.secondary">{t('lists.versions', { n: new Set(list.used_by.map((u) => u.layer)).size })}</Typography>}
+        {list && list.used_by.length > 0 && (
+          <Typography variant="body2" color="text.secondary">
+            {t('lists.versions', { n: new Set(list.used_by.map((u) => u.layer)).size })}
+          </Typography>
+        )}
       </DialogContent>
       <DialogActions>
-        {list && <Button color="error" variant="outlined" onClick={() => void remove()} sx={{ mr: 'auto' }}>{t('lists.remove')}</Button>}
-        <Button variant="outlined" onClick={onClose}>{t('check.cancel')}</Button>
-        <Button onClick={() => void save()} disabled={title.trim() === '' || missed.some((m) => !moves[m.code] && !body.choices.some((c) => c.code === m.code))}>{t('save')}</Button>
+        {list && (
+          <Button color="error" variant="outlined" onClick={() => void remove()} sx={{ mr: 'auto' }}>
+            {t('lists.remove')}
+          </Button>
+        )}
+        <Button variant="outlined" onClick={onClose}>
+          {t('check.cancel')}
+        </Button>
+        <Button
+          onClick={() => void save()}
+          disabled={
+            title.trim() === '' ||
+            missed.some((m) => !moves[m.code] && !body.choices.some((c) => c.code === m.code))
+          }>
+          {t('save')}
+        </Button>
       </DialogActions>
     </Dialog>
   )
 }
 
 /** Where a field takes its choices from: its own, or a list that it shares with others. */
-export function ListOfField({ programme, list, choices, onChange }: { programme: number; list: number | undefined; choices: Choice[]; onChange: (change: { list?: number | undefined; choices?: Choice[] }) => void }) {
+export function ListOfField({
+  programme,
+  list,
+  choices,
+  onChange,
+}: {
+  programme: number
+  list: number | undefined
+  choices: Choice[]
+  onChange: (change: { list?: number | undefined; choices?: Choice[] }) => void
+}) {
   const lists = useLists(programme)
   const [sharing, setSharing] = useState(false)
   const found = lists.data?.find((l) => l.id === list)
@@ -140,21 +240,56 @@ export function ListOfField({ programme, list, choices, onChange }: { programme:
   return (
     <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
       {Boolean(lists.data?.length) && (
-        <NativeSelect input={<OutlinedInput size="small" />} value={list ?? ''} inputProps={{ 'aria-label': t('lists.from') }}
-          onChange={(e) => { const next = lists.data?.find((l) => l.id === Number(e.target.value)); onChange(next ? { list: next.id, choices: next.choices } : { list: undefined }) }}>
+        <NativeSelect
+          input={<OutlinedInput size="small" />}
+          value={list ?? ''}
+          inputProps={{ 'aria-label': t('lists.from') }}
+          onChange={(e) => {
+            const next = lists.data?.find((l) => l.id === Number(e.target.value))
+            onChange(next ? { list: next.id, choices: next.choices } : { list: undefined })
+          }}>
           <option value="">{t('lists.own')}</option>
-          {lists.data?.map((l) => <option key={l.id} value={l.id}>{t('lists.shared', { list: l.title })}</option>)}
+          {lists.data?.map((l) => (
+            <option key={l.id} value={l.id}>
+              {t('lists.shared', { list: l.title })}
+            </option>
+          ))}
         </NativeSelect>
       )}
-      {!list && own.length > 1 && <Button size="small" variant="outlined" onClick={() => setSharing(true)}>{t('lists.share')}</Button>}
-      {found && <Typography variant="body2" color="text.secondary">{t('lists.note', { list: found.title })}</Typography>}
-      {sharing && <ShareDialog programme={programme} choices={own} onClose={() => setSharing(false)} onMade={(made) => onChange({ list: made.id, choices: made.choices })} />}
+      {!list && own.length > 1 && (
+        <Button size="small" variant="outlined" onClick={() => setSharing(true)}>
+          {t('lists.share')}
+        </Button>
+      )}
+      {found && (
+        <Typography variant="body2" color="text.secondary">
+          {t('lists.note', { list: found.title })}
+        </Typography>
+      )}
+      {sharing && (
+        <ShareDialog
+          programme={programme}
+          choices={own}
+          onClose={() => setSharing(false)}
+          onMade={(made) => onChange({ list: made.id, choices: made.choices })}
+        />
+      )}
     </Box>
   )
 }
 
 /** Makes a shared list of a field's own choices. */
-function ShareDialog({ programme, choices, onClose, onMade }: { programme: number; choices: Choice[]; onClose: () => void; onMade: (list: SharedList) => void }) {
+function ShareDialog({
+  programme,
+  choices,
+  onClose,
+  onMade,
+}: {
+  programme: number
+  choices: Choice[]
+  onClose: () => void
+  onMade: (list: SharedList) => void
+}) {
   const client = useQueryClient()
   const [title, setTitle] = useState('')
   const [said, setSaid] = useState<string[]>([])
@@ -171,10 +306,30 @@ function ShareDialog({ programme, choices, onClose, onMade }: { programme: numbe
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="share-title">
       <DialogTitle id="share-title">{t('lists.share')}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2 }}>
-        {said.length > 0 && <Box role="alert" sx={{ color: 'error.main' }}>{said.map((line) => <div key={line}>{line}</div>)}</Box>}
-        <TextInput label={t('lists.name')} value={title} onChange={setTitle} needed autoFocus inputProps={{ maxLength: 120 }} />
+        {said.length > 0 && (
+          <Box role="alert" sx={{ color: 'error.main' }}>
+            {said.map((line) => (
+              <div key={line}>{line}</div>
+            ))}
+          </Box>
+        )}
+        <TextInput
+          label={t('lists.name')}
+          value={title}
+          onChange={setTitle}
+          needed
+          autoFocus
+          inputProps={{ maxLength: 120 }}
+        />
       </DialogContent>
-      <DialogActions><Button variant="outlined" onClick={onClose}>{t('check.cancel')}</Button><Button onClick={() => void make()} disabled={title.trim() === ''}>{t('lists.share.do')}</Button></DialogActions>
+      <DialogActions>
+        <Button variant="outlined" onClick={onClose}>
+          {t('check.cancel')}
+        </Button>
+        <Button onClick={() => void make()} disabled={title.trim() === ''}>
+          {t('lists.share.do')}
+        </Button>
+      </DialogActions>
     </Dialog>
   )
 }

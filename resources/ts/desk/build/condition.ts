@@ -6,11 +6,19 @@ export type Test = 'is' | 'is_not' | 'at_least' | 'at_most' | 'given' | 'missing
 
 export function testsFor(field: Field | undefined): Test[] {
   switch (field?.kind) {
-    case 'several_choices': return ['has', 'given', 'missing']
-    case 'whole_number': case 'decimal': case 'date': case 'time': return ['is', 'at_least', 'at_most', 'given', 'missing']
-    case 'date_time': return ['at_least', 'at_most', 'given', 'missing']
-    case 'long_text': return ['given', 'missing']
-    default: return ['is', 'is_not', 'given', 'missing']
+    case 'several_choices':
+      return ['has', 'given', 'missing']
+    case 'whole_number':
+    case 'decimal':
+    case 'date':
+    case 'time':
+      return ['is', 'at_least', 'at_most', 'given', 'missing']
+    case 'date_time':
+      return ['at_least', 'at_most', 'given', 'missing']
+    case 'long_text':
+      return ['given', 'missing']
+    default:
+      return ['is', 'is_not', 'given', 'missing']
   }
 }
 
@@ -23,7 +31,12 @@ export function written({ field, test, value }: Simple, design: Design): string 
   const kind = design.fields.find((f) => f.key === field)?.kind
   if (value === '') return ''
   if (test === 'has') return `has(${field}, ${quoted(value)})`
-  const literal = kind === 'yes_no' ? value : kind === 'whole_number' || kind === 'decimal' ? value.replace(',', '.') : quoted(value)
+  const literal =
+    kind === 'yes_no'
+      ? value
+      : kind === 'whole_number' || kind === 'decimal'
+        ? value.replace(',', '.')
+        : quoted(value)
   return `${field} ${SIGN[test]} ${literal}`
 }
 

@@ -3,10 +3,19 @@ import { api, ApiError } from '../../shared/api'
 import type { Design, Look, Problem, RuleTrees } from '../../shared/types'
 import { finished } from './design'
 
-export type Checked = { design: Design; value_schema: object; rules: RuleTrees; results: Record<string, string>; look: Look }
+export type Checked = {
+  design: Design
+  value_schema: object
+  rules: RuleTrees
+  results: Record<string, string>
+  look: Look
+}
 
 /** Has the server check the design a moment after each change; keeps the last sound one for the form. */
-export function useDesignCheck(design: Design, layer: number | null): { problems: Problem[]; checked: Checked | null } {
+export function useDesignCheck(
+  design: Design,
+  layer: number | null,
+): { problems: Problem[]; checked: Checked | null } {
   const [problems, setProblems] = useState<Problem[]>([])
   const [checked, setChecked] = useState<Checked | null>(null)
   const document = JSON.stringify(finished(design))
@@ -15,11 +24,24 @@ export function useDesignCheck(design: Design, layer: number | null): { problems
     const timer = setTimeout(() => {
       const titled = JSON.parse(document) as Design
       // A layer that has no title yet can still show its form.
-      api<Checked>('POST', `/designs/check${layer === null ? '' : `?layer=${layer}`}`, { ...titled, title: titled.title.trim() || '…' })
-        .then((c) => { if (!stale) { setChecked(c); setProblems([]) } })
-        .catch((e: unknown) => { if (!stale && e instanceof ApiError) setProblems(e.problems) })
+      api<Checked>('POST', `/designs/check${layer === null ? '' : `?layer=${layer}`}`, {
+        ...titled,
+        title: titled.title.trim() || '…',
+      })
+        .then((c) => {
+          if (!stale) {
+            setChecked(c)
+            setProblems([])
+          }
+        })
+        .catch((e: unknown) => {
+          if (!stale && e instanceof ApiError) setProblems(e.problems)
+        })
     }, 250)
-    return () => { stale = true; clearTimeout(timer) }
+    return () => {
+      stale = true
+      clearTimeout(timer)
+    }
   }, [document, layer])
   return { problems, checked }
 }

@@ -4,38 +4,39 @@ import Button from '@mui/material/Button'
 import Snackbar from '@mui/material/Snackbar'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
-import { DataGrid, type GridColDef } from '@mui/x-data-grid'
+import { DataGrid } from '@mui/x-data-grid'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
-import { cornersOf } from '../../shared/form/geodesic'
-import { DRAWN_STYLE } from '../../shared/map/drawn'
 import type { MapLayer } from '../../shared/map/MapView'
 import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
-import { shownValue } from '../../shared/form/show'
-import { formatInstant, t } from '../../shared/texts'
-import type { Box as Box4, Field, Layer, LayerLine, RecordRow } from '../../shared/types'
-import { BACKDROPS } from '../places'
+import { t } from '../../shared/texts'
+import type { Layer, LayerLine, RecordRow } from '../../shared/types'
+import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
-import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './place'
+import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './placing'
+import { BegunRecords } from './BegunRecords'
+import { CheckNotices } from './CheckNotices'
+import { FIRST, turned, type ListPage, type Page } from './listPage'
+import { columnsOf } from './recordColumns'
+import { extentOf, SHOWN_STYLE, type Spot } from './whereShown'
+import type { RecordDraft } from './recordDrafts'
 import { RecordEditor } from './RecordEditor'
 import { RecordPanel } from './RecordPanel'
-import { TakeOut } from './TakeOut'
-
-type Spot = { lon: number; lat: number }
-type Page = { total: number; page_size: number; records: RecordRow[] }
+import { ExportDialog } from './ExportDialog'
 
 /** What has come back, newest first, with its place and photos. */
 export function Check() {
   const programme = useProgramme()
   const [search] = useSearchParams()
   const [chosen, setChosen] = useState<number | null>(Number(search.get('layer')) || null)
-  const [page, setPage] = useState(0)
+  // Each page by the end of the one before it, so that none shows twice what new records pushed down.
+  const [page, setPage] = useState<ListPage>(FIRST)
   const [selected, setSelected] = useState<RecordRow | null>(null)
   const [editing, setEditing] = useState<'new' | 'change' | null>(search.get('add') ? 'new' : null)
   const [placing, setPlacing] = useState<Placing>(NOWHERE)
@@ -48,21 +49,71 @@ export function Check() {
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
-  const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
+  const layers = useQuery({
+    queryKey: ['layers', programme.id],
+    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
+  })
   // The programme's main layer; visits are looked at beside what was visited.
-  const id = chosen ?? [...(layers.data ?? [])].sort((a, b) => Number(a.visits_of !== null) - Number(b.visits_of !== null) || b.records - a.records)[0]?.id
-  const layer = useQuery({ queryKey: ['layer', id], queryFn: () => api<Layer>('GET', `/layers/${id}`), enabled: id !== undefined })
-  const records = useQuery({ queryKey: ['records', id, page], queryFn: () => api<Page>('GET', `/layers/${id}/records?page=${page}`), enabled: id !== undefined, refetchInterval: 10_000, placeholderData: (old) => old })
-  const columns = useMemo(() => (layer.data ? columnsOf(layer.data, programme.time_zone) : []), [layer.data, programme.time_zone])
+  const id =
+    chosen ??
+    [...(layers.data ?? [])].sort(
+      (a, b) => Number(a.visits_of !== null) - Number(b.visits_of !== null) || b.records - a.records,
+    )[0]?.id
+  const layer = useQuery({
+    queryKey: ['layer', id],
+    queryFn: () => api<Layer>('GET', `/layers/${id}`),
+    enabled: id !== undefined,
+  })
+  const records = useQuery({
+    queryKey: ['records', id, page],
+    queryFn: () =>
+      api<Page>('GET', `/layers/${id}/records${page.after === null ? '' : `?after=${page.after}`}`),
+    enabled: id !== undefined,
+    refetchInterval: 10_000,
+    placeholderData: (old, before) => (before?.queryKey[1] === id ? old : undefined),
+  })
+  const columns = useMemo(
+    () => (layer.data ? columnsOf(layer.data, programme.time_zone) : []),
+    [layer.data, programme.time_zone],
+  )
   const writing = visiting?.layer ?? layer.data
   const kind = editing ? (writing?.design.geometry ?? 'point') : (layer.data?.design.geometry ?? 'point')
   const shown: MapLayer[] = useMemo(() => {
-    const geometry = editing ? geometryOf(kind, placing) : selected ? (selected.geometry ?? { type: 'Point' as const, coordinates: [selected.lon, selected.lat] }) : null
-    return geometry ? [{ source: 'drawn', layers: SHOWN_STYLE, data: { type: 'FeatureCollection', features: [{ type: 'Feature', properties: { id: 'spot' }, geometry }] } }] : []
+    const geometry = editing
+      ? geometryOf(kind, placing)
+      : selected
+        ? (selected.geometry ?? { type: 'Point' as const, coordinates: [selected.lon, selected.lat] })
+        : null
+    return geometry
+      ? [
+          {
+            source: 'drawn',
+            layers: SHOWN_STYLE,
+            data: {
+              type: 'FeatureCollection',
+              features: [{ type: 'Feature', properties: { id: 'spot' }, geometry }],
+            },
+          },
+        ]
+      : []
   }, [editing, kind, placing, selected])
-  const corners = editing && !isPoint(kind) ? { kind, places: placing.corners, onChange: (places: Placing['corners']) => setPlacing((p) => ({ ...p, corners: places })) } : null
-  const tap = (spot: Spot) => setPlacing((p) => (isPoint(kind) ? { ...p, spot } : { ...p, corners: [...p.corners, [spot.lon, spot.lat]] }))
-  const extent = extentOf(editing ? (centre ?? selected ?? visiting?.of ?? null) : selected, editing && centre ? null : selected) ?? programme.area
+  const corners =
+    editing && !isPoint(kind)
+      ? {
+          kind,
+          places: placing.corners,
+          onChange: (places: Placing['corners']) => setPlacing((p) => ({ ...p, corners: places })),
+        }
+      : null
+  const tap = (spot: Spot) =>
+    setPlacing((p) =>
+      isPoint(kind) ? { ...p, spot } : { ...p, corners: [...p.corners, [spot.lon, spot.lat]] },
+    )
+  const extent =
+    extentOf(
+      editing ? (centre ?? selected ?? visiting?.of ?? null) : selected,
+      editing && centre ? null : selected,
+    ) ?? programme.area
 
   const again = async () => {
     await client.invalidateQueries({ queryKey: ['records', id] })
@@ -82,9 +133,26 @@ export function Check() {
     setCentre(null)
     setEditing(what)
   }
+  const goOn = async (draft: RecordDraft) => {
+    try {
+      if (draft.record) {
+        setSelected(draft.record)
+        begin('change', draft.placing)
+      } else if (draft.visited) {
+        const visits = await api<Layer>('GET', `/layers/${draft.layer}`)
+        setSelected(draft.visited)
+        begin('new', draft.placing, { layer: visits, of: draft.visited })
+      } else {
+        setSelected(null)
+        begin('new', draft.placing)
+      }
+    } catch (e) {
+      setFailed(e)
+    }
+  }
   const openVisit = (visits: Layer, visit: RecordRow) => {
     setChosen(visits.id)
-    setPage(0)
+    setPage(FIRST)
     pick(visit)
   }
   const pick = (record: RecordRow) => {
@@ -95,7 +163,10 @@ export function Check() {
   const remove = async () => {
     if (!selected || id === undefined) return
     try {
-      await api('DELETE', `/layers/${id}/records/${selected.id}`)
+      await api(
+        'DELETE',
+        `/layers/${id}/records/${selected.id}${selected.visits === undefined ? '' : `?visits=${selected.visits}`}`,
+      )
       setGone(selected)
       setSelected(null)
       await again()
@@ -117,103 +188,251 @@ export function Check() {
 
   const asked = search.get('record')
   const wanted = Number(search.get('layer')) || null
-  useEffect(() => { if (wanted) setChosen(wanted) }, [wanted, asked])
+  useEffect(() => {
+    if (wanted) setChosen(wanted)
+  }, [wanted, asked])
   useEffect(() => {
     // A link from the search opens its record.
-    if (asked && id !== undefined) void api<RecordRow>('GET', `/layers/${id}/records/${asked}`).then(setSelected).catch(() => undefined)
+    if (asked && id !== undefined)
+      void api<RecordRow>('GET', `/layers/${id}/records/${asked}`)
+        .then(setSelected)
+        .catch(() => undefined)
   }, [asked, id])
 
-  if (layers.data?.length === 0) return <Box sx={{ p: 5 }}><Empty title={t('check.empty')}>{t('check.empty.text')}</Empty></Box>
+  if (layers.data?.length === 0)
+    return (
+      <Box sx={{ p: 5 }}>
+        <Empty title={t('check.empty')}>{t('check.empty.text')}</Empty>
+      </Box>
+    )
   return (
-    <Box sx={{ p: { xs: 3, md: 5 }, display: 'grid', gap: 4, gridTemplateColumns: { xs: '1fr', md: 'minmax(0,1fr) 360px' }, flex: 1, minHeight: 0 }}>
+    <Box
+      sx={{
+        p: { xs: 3, md: 5 },
+        display: 'grid',
+        gap: 4,
+        gridTemplateColumns: { xs: '1fr', md: 'minmax(0,1fr) 360px' },
+        flex: 1,
+        minHeight: 0,
+      }}>
       <Box sx={{ display: 'flex', flexDirection: 'column', gap: 3, minHeight: 420 }}>
-        <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'end', gap: 3, flexWrap: 'wrap' }}>
+        <Box
+          sx={{
+            display: 'flex',
+            justifyContent: 'space-between',
+            alignItems: 'end',
+            gap: 3,
+            flexWrap: 'wrap',
+          }}>
           <Box>
             <Typography variant="h1">{t('check.title')}</Typography>
-            <Typography color="text.secondary">{t('check.count', { n: records.data?.total ?? 0 })}</Typography>
+            <Typography color="text.secondary">
+              {t('check.count', { n: records.data?.total ?? 0 })}
+            </Typography>
           </Box>
           <Box sx={{ display: 'flex', gap: 3, alignItems: 'end' }}>
-          <Labelled label={t('check.layer')}>
-            {({ id: inputId }) => (
-              <NativeSelect id={inputId} input={<OutlinedInput />} value={id ?? ''} onChange={(e) => { setChosen(Number(e.target.value)); setPage(0); setSelected(null); setTicked([]) }}>
-                {layers.data?.map((l) => <option key={l.id} value={l.id}>{l.title}</option>)}
-              </NativeSelect>
+            <Labelled label={t('check.layer')}>
+              {({ id: inputId }) => (
+                <NativeSelect
+                  id={inputId}
+                  input={<OutlinedInput />}
+                  value={id ?? ''}
+                  onChange={(e) => {
+                    setChosen(Number(e.target.value))
+                    setPage(FIRST)
+                    setSelected(null)
+                    setTicked([])
+                  }}>
+                  {layers.data?.map((l) => (
+                    <option key={l.id} value={l.id}>
+                      {l.title}
+                    </option>
+                  ))}
+                </NativeSelect>
+              )}
+            </Labelled>
+            {layer.data && (
+              <Button variant="outlined" onClick={() => setTaking(true)}>
+                {ticked.length > 0 ? t('out.open.some', { n: ticked.length }) : t('out.open')}
+              </Button>
             )}
-          </Labelled>
-          {layer.data && <Button variant="outlined" onClick={() => setTaking(true)}>{ticked.length > 0 ? t('out.open.some', { n: ticked.length }) : t('out.open')}</Button>}
-          {layer.data?.rights.design && <Button variant="outlined" onClick={() => setFilling(true)}>{t('fill.open')}</Button>}
-          {layer.data?.rights.add && layer.data.visits_of === null && <Button onClick={() => { setSelected(null); begin('new', NOWHERE) }}>{t('check.add')}</Button>}
+            {layer.data?.rights.design && (
+              <Button variant="outlined" onClick={() => setFilling(true)}>
+                {t('fill.open')}
+              </Button>
+            )}
+            {layer.data?.rights.add && layer.data.visits_of === null && (
+              <Button
+                onClick={() => {
+                  setSelected(null)
+                  begin('new', NOWHERE)
+                }}>
+                {t('check.add')}
+              </Button>
+            )}
           </Box>
         </Box>
-        {(programme.stages.check.disputes ?? 0) > 0 && (
-          <Sheet tone="warn" sx={{ py: 2.5, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 3, flexWrap: 'wrap' }}>
-            <span>{t('decide.waiting', { n: programme.stages.check.disputes ?? 0 })}</span>
-            <Button component={Link} to={`/desk/p/${programme.id}/check/decide`} size="small">{t('decide.go')}</Button>
-          </Sheet>
-        )}
-        {(programme.stages.check.answers ?? 0) + (programme.stages.check.asked ?? 0) > 0 && (
-          <Sheet sx={{ py: 2.5, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 3, flexWrap: 'wrap' }}>
-            <span>{(programme.stages.check.answers ?? 0) > 0 ? t('asked.back', { n: programme.stages.check.answers ?? 0 }) : t('asked.open', { n: programme.stages.check.asked ?? 0 })}</span>
-            <Button component={Link} to={`/desk/p/${programme.id}/check/asked`} size="small" variant="outlined">{t('asked.see')}</Button>
-          </Sheet>
+        <CheckNotices />
+        {!editing && layer.data && id !== undefined && (
+          <BegunRecords
+            under={id}
+            title={layer.data.design.title}
+            zone={programme.time_zone}
+            onGoOn={(draft) => void goOn(draft)}
+          />
         )}
         <Problems error={failed ?? records.error ?? layer.error} />
-        <DataGrid key={id} density="compact" rows={records.data?.records ?? []} columns={columns} rowCount={records.data?.total ?? 0} loading={records.isPending}
-          paginationMode="server" paginationModel={{ page, pageSize: 100 }} pageSizeOptions={[100]} onPaginationModelChange={(m) => setPage(m.page)}
-          checkboxSelection rowSelectionModel={{ type: 'include', ids: new Set(ticked) }} onRowSelectionModelChange={(m) => setTicked(m.type === 'include' ? [...m.ids].map(String) : (records.data?.records ?? []).map((r) => r.id).filter((r) => !m.ids.has(r)))} keepNonExistentRowsSelected
-          disableColumnFilter disableColumnMenu disableRowSelectionOnClick onRowClick={({ row }) => pick(row as RecordRow)} onCellKeyDown={({ row }, e) => e.key === 'Enter' && pick(row as RecordRow)}
+        <DataGrid
+          key={id}
+          density="compact"
+          rows={records.data?.records ?? []}
+          columns={columns}
+          rowCount={records.data?.total ?? 0}
+          loading={records.isPending}
+          paginationMode="server"
+          paginationModel={{ page: page.number, pageSize: 100 }}
+          pageSizeOptions={[100]}
+          onPaginationModelChange={(m) => setPage(turned(page, m.page, records.data?.next ?? null))}
+          checkboxSelection
+          rowSelectionModel={{ type: 'include', ids: new Set(ticked) }}
+          onRowSelectionModelChange={(m) =>
+            setTicked(
+              m.type === 'include'
+                ? [...m.ids].map(String)
+                : (records.data?.records ?? []).map((r) => r.id).filter((r) => !m.ids.has(r)),
+            )
+          }
+          keepNonExistentRowsSelected
+          disableColumnFilter
+          disableColumnMenu
+          disableRowSelectionOnClick
+          onRowClick={({ row }) => pick(row as RecordRow)}
+          onCellKeyDown={({ row }, e) => e.key === 'Enter' && pick(row as RecordRow)}
           getRowClassName={({ id: rowId }) => (rowId === selected?.id ? 'picked' : '')}
-          sx={{ bgcolor: 'background.paper', fontVariantNumeric: 'tabular-nums', '& .picked': { bgcolor: '#FFF6E9' }, '& .MuiDataGrid-row': { cursor: 'pointer' } }} />
+          sx={{
+            bgcolor: 'background.paper',
+            fontVariantNumeric: 'tabular-nums',
+            '& .picked': { bgcolor: '#FFF6E9' },
+            '& .MuiDataGrid-row': { cursor: 'pointer' },
+          }}
+        />
       </Box>
-      <Sheet sx={{ p: 0, overflow: 'hidden', alignSelf: 'stretch', display: 'flex', flexDirection: 'column' }}>
+      <Sheet
+        sx={{ p: 0, overflow: 'hidden', alignSelf: 'stretch', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ height: 260, flex: 'none' }}>
-          <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={[...extent]} layers={shown} corners={corners} {...(editing ? { onTap: tap } : {})} />
+          <LazyMap
+            label={t('check.where')}
+            backdrops={BACKDROPS}
+            extent={[...extent]}
+            layers={shown}
+            corners={corners}
+            {...(editing ? { onTap: tap } : {})}
+          />
         </Box>
-        <Box sx={editing ? { flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' } : { p: 4, overflow: 'auto' }}>
+        <Box
+          sx={
+            editing
+              ? { flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }
+              : { p: 4, overflow: 'auto' }
+          }>
           {editing && writing ? (
-            <RecordEditor key={`${writing.id}-${editing === 'change' ? selected?.id : 'new'}`} layer={writing} zone={programme.time_zone} record={editing === 'change' ? selected : null} visited={visiting?.of ?? null} placing={placing}
-              onPlacing={(at, typed) => { setPlacing(at); const last = at.corners.at(-1); if (typed) setCentre(isPoint(kind) ? at.spot : last ? { lon: last[0], lat: last[1] } : null) }} onDone={done} onCancel={() => { setEditing(null); setVisiting(null) }} />
+            <RecordEditor
+              key={`${writing.id}-${editing === 'change' ? selected?.id : 'new'}-${visiting?.of.id}`}
+              under={id ?? writing.id}
+              layer={writing}
+              zone={programme.time_zone}
+              record={editing === 'change' ? selected : null}
+              visited={visiting?.of ?? null}
+              placing={placing}
+              onPlacing={(at, typed) => {
+                setPlacing(at)
+                const last = at.corners.at(-1)
+                if (typed) setCentre(isPoint(kind) ? at.spot : last ? { lon: last[0], lat: last[1] } : null)
+              }}
+              onDone={done}
+              onCancel={() => {
+                setEditing(null)
+                setVisiting(null)
+              }}
+            />
           ) : selected && layer.data ? (
-            <RecordPanel key={selected.id} record={selected} layer={layer.data} zone={programme.time_zone} onRestored={done} onDelete={() => void remove()}
-              onEdit={() => begin('change', placingOf(selected))} onVisit={(visits) => begin('new', { ...NOWHERE, spot: { lon: selected.lon, lat: selected.lat } }, { layer: visits, of: selected })} onOpenVisit={openVisit} />
-          ) : <Typography color="text.secondary">{t('check.pick')}</Typography>}
+            <RecordPanel
+              key={selected.id}
+              record={selected}
+              layer={layer.data}
+              zone={programme.time_zone}
+              onRestored={done}
+              onDelete={() => void remove()}
+              onEdit={() => begin('change', placingOf(selected))}
+              onVisit={(visits) =>
+                begin(
+                  'new',
+                  { ...NOWHERE, spot: { lon: selected.lon, lat: selected.lat } },
+                  { layer: visits, of: selected },
+                )
+              }
+              onOpenVisit={openVisit}
+            />
+          ) : (
+            <Typography color="text.secondary">{t('check.pick')}</Typography>
+          )}
         </Box>
       </Sheet>
-      {taking && layer.data && <TakeOut layer={layer.data} selected={selected?.id ?? null} ticked={ticked} onClose={() => setTaking(false)} />}
-      {filling && layer.data && <FillDialog layer={layer.data} onClose={() => setFilling(false)} onDone={(fill) => { setFilling(false); setFilled(fill); void again() }} />}
-      <Snackbar open={filled !== null} onClose={(_, why) => { if (why === 'timeout') setFilled(null) }} autoHideDuration={30_000}
-        message={filled ? t(filled.state === 'undone' ? 'fill.undone' : 'fill.done', { n: filled.changed, skipped: filled.skipped, kept: filled.kept }) : ''}
-        action={filled?.state === 'done' && filled.changed > 0 ? <Button size="small" color="inherit" variant="outlined" onClick={() => void undoFill()}>{t('undo')}</Button> : undefined} />
-      <Snackbar open={gone !== null} autoHideDuration={12_000} onClose={(_, why) => { if (why === 'timeout') setGone(null) }} message={t('check.deleted', { name: gone?.name ?? '' })} action={<Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>{t('undo')}</Button>} />
+      {taking && layer.data && (
+        <ExportDialog
+          layer={layer.data}
+          selected={selected?.id ?? null}
+          ticked={ticked}
+          onClose={() => setTaking(false)}
+        />
+      )}
+      {filling && layer.data && (
+        <FillDialog
+          layer={layer.data}
+          onClose={() => setFilling(false)}
+          onDone={(fill) => {
+            setFilling(false)
+            setFilled(fill)
+            void again()
+          }}
+        />
+      )}
+      <Snackbar
+        open={filled !== null}
+        onClose={(_, why) => {
+          if (why === 'timeout') setFilled(null)
+        }}
+        autoHideDuration={30_000}
+        message={
+          filled
+            ? t(filled.state === 'undone' ? 'fill.undone' : 'fill.done', {
+                n: filled.changed,
+                skipped: filled.skipped,
+                kept: filled.kept,
+              })
+            : ''
+        }
+        action={
+          filled?.state === 'done' && filled.changed > 0 ? (
+            <Button size="small" color="inherit" variant="outlined" onClick={() => void undoFill()}>
+              {t('undo')}
+            </Button>
+          ) : undefined
+        }
+      />
+      <Snackbar
+        open={gone !== null}
+        autoHideDuration={12_000}
+        onClose={(_, why) => {
+          if (why === 'timeout') setGone(null)
+        }}
+        message={t('check.deleted', { name: gone?.name ?? '' })}
+        action={
+          <Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>
+            {t('undo')}
+          </Button>
+        }
+      />
     </Box>
   )
 }
-
-const SHOWN_STYLE = [...DRAWN_STYLE, { id: 'spot', type: 'circle', source: 'drawn', filter: ['==', ['geometry-type'], 'Point'], paint: { 'circle-radius': 6, 'circle-color': '#0F5C53', 'circle-stroke-color': '#fff', 'circle-stroke-width': 2 } }]
-
-/** Around a place, or around what a record is on the ground. */
-function extentOf(at: Spot | null, record: RecordRow | null): Box4 | null {
-  if (!at) return null
-  const around = 0.012
-  const places = record?.geometry ? cornersOf(record.geometry) : []
-  if (places.length === 0) return [at.lon - around, at.lat - around, at.lon + around, at.lat + around]
-  const [lons, lats] = [places.map((p) => p[0]), places.map((p) => p[1])]
-  return [Math.min(...lons) - 0.002, Math.min(...lats) - 0.002, Math.max(...lons) + 0.002, Math.max(...lats) + 0.002]
-}
-
-function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
-  return [
-    ...(layer.visits_of === null ? [] : [{ field: 'visited', headerName: t('visits.visited'), width: 130, sortable: false, valueGetter: (_: unknown, row: RecordRow) => row.visited_name ?? '' } satisfies GridColDef<RecordRow>]),
-    ...layer.design.fields.filter((f) => f.kind !== 'heading').map((f): GridColDef<RecordRow> => ({
-      field: f.key, headerName: f.label, width: f.kind === 'short_text' ? 130 : 118, sortable: false,
-      align: isNumber(f) ? 'right' : 'left', headerAlign: isNumber(f) ? 'right' : 'left',
-      valueGetter: (_, row) => shownValue(f, row.values[f.key], zone),
-    })),
-    { field: 'collected_at', headerName: t('record.collected'), width: 130, sortable: false, valueGetter: (_, row) => formatInstant(row.collected_at, zone) },
-    { field: 'author', headerName: t('record.by'), width: 130, sortable: false },
-    ...(layer.visits_layer === null ? [] : [{ field: 'visits', headerName: t('visits.count'), width: 70, sortable: false, align: 'right', headerAlign: 'right', valueGetter: (_: unknown, row: RecordRow) => row.visits || '' } satisfies GridColDef<RecordRow>]),
-    { field: 'photos', headerName: t('record.photos'), width: 80, sortable: false, valueGetter: (_, row) => row.photos.length || '' },
-  ]
-}
-
-const isNumber = (f: Field) => f.kind === 'whole_number' || f.kind === 'decimal'

@@ -15,19 +15,45 @@ import { t } from '../../shared/texts'
 import type { Layer, Problem, Slice } from '../../shared/types'
 import { FormulaEditor } from '../build/FormulaEditor'
 
-export type Fill = { id: number; state: 'working' | 'done' | 'undone' | 'failed'; field: string; changed: number; skipped: number; kept: number }
-type Preview = { records: number; shown: { id: string; name: string | null; before: string | null; after: string | null }[] }
+export type Fill = {
+  id: number
+  state: 'working' | 'done' | 'undone' | 'failed'
+  field: string
+  changed: number
+  skipped: number
+  kept: number
+}
+type Preview = {
+  records: number
+  shown: { id: string; name: string | null; before: string | null; after: string | null }[]
+}
 
-/** A formula written into a field for many records at once: seen on ten of them first, counted, and undone in one press. */
-export function FillDialog({ layer, onDone, onClose }: { layer: Layer; onDone: (fill: Fill) => void; onClose: () => void }) {
-  const fields = layer.design.fields.filter((f) => !['heading', 'calculated', 'several_choices'].includes(f.kind))
+/**
+ * A formula written into a field for many records at once: seen on ten of them first, counted, and undone in
+ * one press.
+ */
+export function FillDialog({
+  layer,
+  onDone,
+  onClose,
+}: {
+  layer: Layer
+  onDone: (fill: Fill) => void
+  onClose: () => void
+}) {
+  const fields = layer.design.fields.filter(
+    (f) => !['heading', 'calculated', 'several_choices'].includes(f.kind),
+  )
   const [key, setKey] = useState(fields[0]?.key ?? '')
   const [formula, setFormula] = useState('')
   const [slice, setSlice] = useState<number | null>(null)
   const [preview, setPreview] = useState<Preview | null>(null)
   const [problem, setProblem] = useState<Problem | undefined>(undefined)
   const [busy, setBusy] = useState(false)
-  const slices = useQuery({ queryKey: ['slices', layer.id], queryFn: () => api<Slice[]>('GET', `/layers/${layer.id}/slices`) })
+  const slices = useQuery({
+    queryKey: ['slices', layer.id],
+    queryFn: () => api<Slice[]>('GET', `/layers/${layer.id}/slices`),
+  })
   const field = fields.find((f) => f.key === key)
   const body = JSON.stringify({ field: key, formula, slice })
   useEffect(() => {
@@ -36,10 +62,20 @@ export function FillDialog({ layer, onDone, onClose }: { layer: Layer; onDone: (
     if (formula.trim() === '') return setProblem(undefined)
     const timer = setTimeout(() => {
       api<Preview>('POST', `/layers/${layer.id}/fills/preview`, JSON.parse(body) as unknown)
-        .then((p) => { if (!stale) { setPreview(p); setProblem(undefined) } })
-        .catch((e: unknown) => { if (!stale && e instanceof ApiError) setProblem(e.problems[0]) })
+        .then((p) => {
+          if (!stale) {
+            setPreview(p)
+            setProblem(undefined)
+          }
+        })
+        .catch((e: unknown) => {
+          if (!stale && e instanceof ApiError) setProblem(e.problems[0])
+        })
     }, 400)
-    return () => { stale = true; clearTimeout(timer) }
+    return () => {
+      stale = true
+      clearTimeout(timer)
+    }
   }, [body, formula, layer.id])
   const run = async () => {
     setBusy(true)
@@ -57,34 +93,104 @@ export function FillDialog({ layer, onDone, onClose }: { layer: Layer; onDone: (
     }
   }
   return (
-    <Dialog open onClose={busy ? () => undefined : onClose} maxWidth="sm" fullWidth aria-labelledby="fill-title">
+    <Dialog
+      open
+      onClose={busy ? () => undefined : onClose}
+      maxWidth="sm"
+      fullWidth
+      aria-labelledby="fill-title">
       <DialogTitle id="fill-title">{t('fill.title')}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 3 }}>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, pt: 1 }}>
           <Labelled label={t('fill.field')}>
-            {({ id }) => <NativeSelect id={id} fullWidth input={<OutlinedInput />} value={key} onChange={(e) => setKey(e.target.value)}>{fields.map((f) => <option key={f.key} value={f.key}>{f.label}</option>)}</NativeSelect>}
+            {({ id }) => (
+              <NativeSelect
+                id={id}
+                fullWidth
+                input={<OutlinedInput />}
+                value={key}
+                onChange={(e) => setKey(e.target.value)}>
+                {fields.map((f) => (
+                  <option key={f.key} value={f.key}>
+                    {f.label}
+                  </option>
+                ))}
+              </NativeSelect>
+            )}
           </Labelled>
           <Labelled label={t('fill.which')}>
             {({ id }) => (
-              <NativeSelect id={id} fullWidth input={<OutlinedInput />} value={slice ?? ''} onChange={(e) => setSlice(e.target.value ? Number(e.target.value) : null)}>
+              <NativeSelect
+                id={id}
+                fullWidth
+                input={<OutlinedInput />}
+                value={slice ?? ''}
+                onChange={(e) => setSlice(e.target.value ? Number(e.target.value) : null)}>
                 <option value="">{t('fill.all')}</option>
-                {slices.data?.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}
+                {slices.data?.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.name}
+                  </option>
+                ))}
               </NativeSelect>
             )}
           </Labelled>
         </Box>
-        {field && <FormulaEditor label={t('formula.title')} value={formula} onChange={setFormula} design={layer.design} field={{ ...field, key: '' }} problem={problem} layer={null} />}
+        {field && (
+          <FormulaEditor
+            label={t('formula.title')}
+            value={formula}
+            onChange={setFormula}
+            design={layer.design}
+            field={{ ...field, key: '' }}
+            problem={problem}
+            layer={null}
+          />
+        )}
         {preview && (
-          <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', fontSize: '0.9rem', '& th, & td': { textAlign: 'left', p: 1, borderBottom: '1px solid', borderColor: 'divider' } }}>
-            <thead><tr><th scope="col">{t('fill.record')}</th><th scope="col">{t('fill.before')}</th><th scope="col">{t('fill.after')}</th></tr></thead>
-            <tbody>{preview.shown.map((r) => <tr key={r.id}><td>{r.name ?? t('record.unnamed')}</td><td>{r.before ?? '–'}</td><td>{r.after === null ? <Typography component="span" variant="body2" color="text.secondary">{t('fill.skipped')}</Typography> : <b>{r.after}</b>}</td></tr>)}</tbody>
+          <Box
+            component="table"
+            sx={{
+              width: '100%',
+              borderCollapse: 'collapse',
+              fontSize: '0.9rem',
+              '& th, & td': { textAlign: 'left', p: 1, borderBottom: '1px solid', borderColor: 'divider' },
+            }}>
+            <thead>
+              <tr>
+                <th scope="col">{t('fill.record')}</th>
+                <th scope="col">{t('fill.before')}</th>
+                <th scope="col">{t('fill.after')}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {preview.shown.map((r) => (
+                <tr key={r.id}>
+                  <td>{r.name ?? t('record.unnamed')}</td>
+                  <td>{r.before ?? '–'}</td>
+                  <td>
+                    {r.after === null ? (
+                      <Typography component="span" variant="body2" color="text.secondary">
+                        {t('fill.skipped')}
+                      </Typography>
+                    ) : (
+                      <b>{r.after}</b>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
           </Box>
         )}
         {busy && <Typography role="status">{t('fill.working')}</Typography>}
       </DialogContent>
       <DialogActions>
-        <Button variant="outlined" onClick={onClose} disabled={busy}>{t('check.cancel')}</Button>
-        <Button onClick={() => void run()} disabled={!preview || busy}>{t('fill.do', { n: preview?.records ?? 0 })}</Button>
+        <Button variant="outlined" onClick={onClose} disabled={busy}>
+          {t('check.cancel')}
+        </Button>
+        <Button onClick={() => void run()} disabled={!preview || busy}>
+          {t('fill.do', { n: preview?.records ?? 0 })}
+        </Button>
       </DialogActions>
     </Dialog>
   )

@@ -20,8 +20,15 @@ import { OutingDialog } from './OutingDialog'
 export function Outings() {
   const programme = useProgramme()
   const client = useQueryClient()
-  const outings = useQuery({ queryKey: ['outings', programme.id], queryFn: () => api<Outing[]>('GET', `/programmes/${programme.id}/outings`), refetchInterval: 10_000 })
-  const layers = useQuery({ queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`) })
+  const outings = useQuery({
+    queryKey: ['outings', programme.id],
+    queryFn: () => api<Outing[]>('GET', `/programmes/${programme.id}/outings`),
+    refetchInterval: 10_000,
+  })
+  const layers = useQuery({
+    queryKey: ['layers', programme.id],
+    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
+  })
   const [open, setOpen] = useState<Outing | 'new' | null>(null)
   const [gone, setGone] = useState<Outing | null>(null)
   const again = () => client.invalidateQueries({ queryKey: ['outings', programme.id] })
@@ -40,7 +47,14 @@ export function Outings() {
   const title = (id: number) => layers.data?.find((l) => l.id === id)?.title ?? ''
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto', display: 'grid', gap: 3 }}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'end', gap: 3, flexWrap: 'wrap' }}>
+      <Box
+        sx={{
+          display: 'flex',
+          justifyContent: 'space-between',
+          alignItems: 'end',
+          gap: 3,
+          flexWrap: 'wrap',
+        }}>
         <Box>
           <Typography variant="h1">{t('outings.title')}</Typography>
           <Typography color="text.secondary">{t('outings.lead')}</Typography>
@@ -48,25 +62,82 @@ export function Outings() {
         {Boolean(outings.data?.length) && plan}
       </Box>
       <Problems error={outings.error} />
-      {outings.data?.length === 0 && <Empty title={t('outings.empty')} action={plan}>{t('outings.empty.text')}</Empty>}
+      {outings.data?.length === 0 && (
+        <Empty title={t('outings.empty')} action={plan}>
+          {t('outings.empty.text')}
+        </Empty>
+      )}
       {outings.data?.map((o) => (
-        <Paper key={o.id} variant="outlined" sx={{ p: 3, display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'minmax(0,1.2fr) minmax(0,1fr) auto' }, gap: 4, alignItems: 'center', opacity: o.progress.when === 'over' ? 0.75 : 1 }}>
+        <Paper
+          key={o.id}
+          variant="outlined"
+          sx={{
+            p: 3,
+            display: 'grid',
+            gridTemplateColumns: { xs: '1fr', md: 'minmax(0,1.2fr) minmax(0,1fr) auto' },
+            gap: 4,
+            alignItems: 'center',
+            opacity: o.progress.when === 'over' ? 0.75 : 1,
+          }}>
           <Box sx={{ minWidth: 0 }}>
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
               <Typography variant="h2">{o.title}</Typography>
-              <Pill tone={o.progress.when === 'now' ? 'well' : 'soft'}>{o.progress.when === 'now' ? t('outings.days', { from: formatDate(o.from), to: formatDate(o.to) }) : o.progress.when === 'ahead' ? t('outings.when.ahead', { date: formatDate(o.from) }) : t('outings.when.over')}</Pill>
+              <Pill tone={o.progress.when === 'now' ? 'well' : 'soft'}>
+                {o.progress.when === 'now'
+                  ? t('outings.days', { from: formatDate(o.from), to: formatDate(o.to) })
+                  : o.progress.when === 'ahead'
+                    ? t('outings.when.ahead', { date: formatDate(o.from) })
+                    : t('outings.when.over')}
+              </Pill>
             </Box>
-            <Typography color="text.secondary">{o.crew_name ?? t('outings.crew.all')} · {o.layers.map(title).filter(Boolean).join(', ')}</Typography>
+            <Typography color="text.secondary">
+              {o.crew_name ?? t('outings.crew.all')} · {o.layers.map(title).filter(Boolean).join(', ')}
+            </Typography>
           </Box>
           <OutingBar outing={o} />
           <Box sx={{ display: 'flex', gap: 1.5 }}>
-            <Button size="small" variant="outlined" onClick={() => setOpen(o)} aria-label={`${t('outings.edit')}: ${o.title}`}>{t('outings.edit')}</Button>
-            <Button size="small" variant="outlined" color="error" onClick={() => void remove(o)} aria-label={`${t('outings.remove')}: ${o.title}`}>{t('outings.remove')}</Button>
+            <Button
+              size="small"
+              variant="outlined"
+              onClick={() => setOpen(o)}
+              aria-label={`${t('outings.edit')}: ${o.title}`}>
+              {t('outings.edit')}
+            </Button>
+            <Button
+              size="small"
+              variant="outlined"
+              color="error"
+              onClick={() => void remove(o)}
+              aria-label={`${t('outings.remove')}: ${o.title}`}>
+              {t('outings.remove')}
+            </Button>
           </Box>
         </Paper>
       ))}
-      {open && <OutingDialog outing={open === 'new' ? null : open} layers={layers.data ?? []} onClose={() => setOpen(null)} onSaved={() => { setOpen(null); void again() }} />}
-      <Snackbar open={gone !== null} autoHideDuration={12_000} onClose={(_, why) => { if (why === 'timeout') setGone(null) }} message={t('outings.removed', { title: gone?.title ?? '' })} action={<Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>{t('undo')}</Button>} />
+      {open && (
+        <OutingDialog
+          outing={open === 'new' ? null : open}
+          layers={layers.data ?? []}
+          onClose={() => setOpen(null)}
+          onSaved={() => {
+            setOpen(null)
+            void again()
+          }}
+        />
+      )}
+      <Snackbar
+        open={gone !== null}
+        autoHideDuration={12_000}
+        onClose={(_, why) => {
+          if (why === 'timeout') setGone(null)
+        }}
+        message={t('outings.removed', { title: gone?.title ?? '' })}
+        action={
+          <Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>
+            {t('undo')}
+          </Button>
+        }
+      />
     </Box>
   )
 }

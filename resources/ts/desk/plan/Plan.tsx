@@ -18,9 +18,17 @@ export function Plan() {
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
       <Box className="no-print" sx={{ px: { xs: 3, md: 5 }, pt: 3 }}>
-        <Segments<Part> label={t('plan.parts')} value={part} onChange={(p) => setSearch(p === 'questions' ? {} : { part: p })} options={[
-          { value: 'questions', label: t('plan.questions') }, { value: 'sheet', label: t('plan.sheet') }, { value: 'outings', label: t('plan.outings') }, { value: 'programme', label: t('plan.programme') },
-        ]} />
+        <Segments<Part>
+          label={t('plan.parts')}
+          value={part}
+          onChange={(p) => setSearch(p === 'questions' ? {} : { part: p })}
+          options={[
+            { value: 'questions', label: t('plan.questions') },
+            { value: 'sheet', label: t('plan.sheet') },
+            { value: 'outings', label: t('plan.outings') },
+            { value: 'programme', label: t('plan.programme') },
+          ]}
+        />
       </Box>
       {part === 'questions' && <Questions key={programme.id} />}
       {part === 'sheet' && <DesignSheet />}

@@ -9,16 +9,22 @@ import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
-import { clamp } from '../NewProgramme'
-import { BACKDROPS } from '../places'
-import { ProgrammeForm, type ProgrammeDraft } from '../ProgrammeForm'
+import { clamp } from '../shelves/NewProgramme'
+import { BACKDROPS } from '../../shared/map/backdrop'
+import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
 import { useProgramme } from '../ProgrammePage'
 
 /** What the programme is for, where, and in which time zone. */
 export function ProgrammePart() {
   const programme = useProgramme()
   const client = useQueryClient()
-  const [draft, setDraft] = useState<ProgrammeDraft>({ name: programme.name, purpose: programme.purpose, time_zone: programme.time_zone, area: programme.area, photo_edge: programme.photo_edge })
+  const [draft, setDraft] = useState<ProgrammeDraft>({
+    name: programme.name,
+    purpose: programme.purpose,
+    time_zone: programme.time_zone,
+    area: programme.area,
+    photo_edge: programme.photo_edge,
+  })
   const [state, setState] = useState<{ saved: boolean; error: unknown }>({ saved: false, error: null })
   const [opening] = useState(programme.area)
   const change = (part: Partial<ProgrammeDraft>) => {
@@ -36,20 +42,32 @@ export function ProgrammePart() {
     }
   }
   return (
-    <BenchShowing plain benchWidth="420px"
+    <BenchShowing
+      plain
+      benchWidth="420px"
       bench={
         <Box sx={{ display: 'grid', gap: 4 }}>
           <Typography variant="h1">{t('plan.title')}</Typography>
           <ProgrammeForm draft={draft} onChange={change} />
           <Problems error={state.error} />
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
-            <Button onClick={save} disabled={draft.name.trim() === ''}>{t('save')}</Button>
-            <Typography role="status" color="text.secondary">{state.saved && t('saved')}</Typography>
+            <Button onClick={save} disabled={draft.name.trim() === ''}>
+              {t('save')}
+            </Button>
+            <Typography role="status" color="text.secondary">
+              {state.saved && t('saved')}
+            </Typography>
           </Box>
         </Box>
       }
       showing={
-        <LazyMap label={t('programme.area')} backdrops={BACKDROPS} extent={opening} padding={FRAME} frame={FRAME} onMove={({ extent, byHand }) => byHand && change({ area: clamp(extent) })}>
+        <LazyMap
+          label={t('programme.area')}
+          backdrops={BACKDROPS}
+          extent={opening}
+          padding={FRAME}
+          frame={FRAME}
+          onMove={({ extent, byHand }) => byHand && change({ area: clamp(extent) })}>
           <AreaFrame />
         </LazyMap>
       }

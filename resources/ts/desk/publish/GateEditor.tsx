@@ -17,9 +17,12 @@ import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { BoardDoc, GateDoc, MapDoc } from '../../shared/types'
-import { Address } from '../Collect'
+import { Address } from '../collect/Collect'
 import { useProgramme } from '../ProgrammePage'
-import { useAutosave } from './useAutosave'
+import { NewLink } from './NewLink'
+import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
+import { titled } from '../unsaved/titled'
+import { useAutosave } from '../unsaved/useAutosave'
 
 type Hung = GateDoc['hung'][number]
 type Thing = Hung & { title: string; audience: MapDoc['audience'] }
@@ -28,14 +31,34 @@ type Thing = Hung & { title: string; audience: MapDoc['audience'] }
 export function GateEditor() {
   const programme = useProgramme()
   const base = `/programmes/${programme.id}`
-  const gate = useQuery({ queryKey: ['gate', programme.id], queryFn: () => api<GateDoc>('GET', `${base}/gate`), staleTime: Infinity, refetchOnMount: 'always' })
-  const maps = useQuery({ queryKey: ['maps', programme.id], queryFn: () => api<MapDoc[]>('GET', `${base}/maps`) })
-  const boards = useQuery({ queryKey: ['boards', programme.id], queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`) })
+  const gate = useQuery({
+    queryKey: ['gate', programme.id],
+    queryFn: () => api<GateDoc>('GET', `${base}/gate`),
+    staleTime: Infinity,
+    refetchOnMount: 'always',
+  })
+  const maps = useQuery({
+    queryKey: ['maps', programme.id],
+    queryFn: () => api<MapDoc[]>('GET', `${base}/maps`),
+  })
+  const boards = useQuery({
+    queryKey: ['boards', programme.id],
+    queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`),
+  })
   const error = gate.error ?? maps.error ?? boards.error
-  if (error) return <Box sx={{ p: 5 }}><Problems error={error} /></Box>
-  // What hangs there may have been opened, closed or renamed since this was last asked for; while one works here nothing is put in anew.
+  if (error)
+    return (
+      <Box sx={{ p: 5 }}>
+        <Problems error={error} />
+      </Box>
+    )
+  // What hangs there may have been opened, closed or renamed since this was last asked for; while one works
+  // here nothing is put in anew.
   if (!gate.data || !gate.isFetchedAfterMount || !maps.data || !boards.data) return null
-  const things: Thing[] = [...maps.data.map((m) => ({ kind: 'map' as const, id: m.id, title: m.title, audience: m.audience })), ...boards.data.map((b) => ({ kind: 'board' as const, id: b.id, title: b.title, audience: b.audience }))]
+  const things: Thing[] = [
+    ...maps.data.map((m) => ({ kind: 'map' as const, id: m.id, title: m.title, audience: m.audience })),
+    ...boards.data.map((b) => ({ kind: 'board' as const, id: b.id, title: b.title, audience: b.audience })),
+  ]
   return <Bench saved={gate.data} things={things} />
 }
 
@@ -44,54 +67,138 @@ const is = (a: Hung) => (b: Hung) => a.kind === b.kind && a.id === b.id
 function Bench({ saved, things }: { saved: GateDoc; things: Thing[] }) {
   const programme = useProgramme()
   const client = useQueryClient()
-  const { doc, change, busy, error } = useAutosave(`/programmes/${programme.id}/gate`, saved, (next) => client.setQueryData(['gate', programme.id], next))
+  const autosave = useAutosave(
+    `/programmes/${programme.id}/gate`,
+    saved,
+    (next) => client.setQueryData(['gate', programme.id], next),
+    { incomplete: (d) => (titled(d.title) ? null : t('save.title')) },
+  )
+  const { doc, change } = autosave
   const hung = doc.hung.flatMap((h) => things.find(is(h)) ?? [])
   const rest = things.filter((thing) => !doc.hung.some(is(thing)))
   const hang = (list: Thing[]) => change({ hung: list.map(({ kind, id }) => ({ kind, id })) }, true)
   const closed = hung.filter((thing) => thing.audience !== 'link').length
   return (
-    <BenchShowing plain benchWidth="440px"
+    <BenchShowing
+      plain
+      benchWidth="440px"
       bench={
         <Box sx={{ display: 'grid', gap: 3.5 }}>
           <Box>
-            <Typography variant="caption" sx={{ fontWeight: 600 }}><Link component={RouterLink} to={`/desk/p/${programme.id}/publish`}>{t('stage.publish')}</Link></Typography>
+            <Typography variant="caption" sx={{ fontWeight: 600 }}>
+              <Link component={RouterLink} to={`/desk/p/${programme.id}/publish`}>
+                {t('stage.publish')}
+              </Link>
+            </Typography>
             <Typography variant="h1">{t('gate.title')}</Typography>
-            <Typography variant="caption" color="text.secondary" role="status">{busy ? t('saving') : error ? ' ' : t('saved')}</Typography>
+            <SaveLine autosave={autosave} />
           </Box>
-          <Problems error={error} />
-          <TextInput label={t('gate.name')} value={doc.title} inputProps={{ maxLength: 80 }} onChange={(title) => change({ title })} />
-          <TextInput label={t('gate.about')} value={doc.about} multiline minRows={4} maxRows={10} onChange={(about) => change({ about })} />
+          <SaveTrouble autosave={autosave} />
+          <TextInput
+            label={t('gate.name')}
+            error={doc.title.trim() ? null : t('save.title')}
+            value={doc.title}
+            inputProps={{ maxLength: 80 }}
+            onChange={(title) => change({ title })}
+          />
+          <TextInput
+            label={t('gate.about')}
+            value={doc.about}
+            multiline
+            minRows={4}
+            maxRows={10}
+            onChange={(about) => change({ about })}
+          />
           <Labelled label={t('gate.colour')} hint={t('gate.colour.hint')}>
-            {({ id, describedBy }) => <input id={id} aria-describedby={describedBy} type="color" value={doc.colour.toLowerCase()} onChange={(e) => change({ colour: e.target.value })} style={{ width: 72, height: 44, padding: 2, border: '1px solid #D8CFBC', borderRadius: 6, background: '#FFFCF5' }} />}
+            {({ id, describedBy }) => (
+              <input
+                id={id}
+                aria-describedby={describedBy}
+                type="color"
+                value={doc.colour.toLowerCase()}
+                onChange={(e) => change({ colour: e.target.value })}
+                style={{
+                  width: 72,
+                  height: 44,
+                  padding: 2,
+                  border: '1px solid #D8CFBC',
+                  borderRadius: 6,
+                  background: '#FFFCF5',
+                }}
+              />
+            )}
           </Labelled>
           <Sheet title={t('gate.gallery')}>
-            <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>{t('gate.gallery.hint')}</Typography>
+            <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
+              {t('gate.gallery.hint')}
+            </Typography>
             <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
               {[...hung, ...rest].map((thing, i) => {
                 const up = i < hung.length
                 return (
-                  <Box component="li" key={`${thing.kind} ${thing.id}`} sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
-                    <FormControlLabel sx={{ flex: 1, minWidth: 0 }} label={thing.title} control={<Checkbox size="small" checked={up} onChange={() => hang(up ? hung.filter((h) => !is(thing)(h)) : [...hung, thing])} />} />
-                    <Pill tone={thing.audience === 'link' ? 'well' : 'plain'}>{t(thing.audience === 'link' ? 'gate.open.thing' : 'gate.locked.thing')}</Pill>
-                    <IconButton size="small" disabled={!up || i === 0} aria-label={t('gate.up', { title: thing.title })} onClick={() => hang(hung.map((h, j) => (j === i ? hung[i - 1]! : j === i - 1 ? thing : h)))}><ArrowUpward fontSize="small" /></IconButton>
+                  <Box
+                    component="li"
+                    key={`${thing.kind} ${thing.id}`}
+                    sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+                    <FormControlLabel
+                      sx={{ flex: 1, minWidth: 0 }}
+                      label={thing.title}
+                      control={
+                        <Checkbox
+                          size="small"
+                          checked={up}
+                          onChange={() => hang(up ? hung.filter((h) => !is(thing)(h)) : [...hung, thing])}
+                        />
+                      }
+                    />
+                    <Pill tone={thing.audience === 'link' ? 'well' : 'plain'}>
+                      {t(thing.audience === 'link' ? 'gate.open.thing' : 'gate.locked.thing')}
+                    </Pill>
+                    <IconButton
+                      size="small"
+                      disabled={!up || i === 0}
+                      aria-label={t('gate.up', { title: thing.title })}
+                      onClick={() =>
+                        hang(hung.map((h, j) => (j === i ? hung[i - 1]! : j === i - 1 ? thing : h)))
+                      }>
+                      <ArrowUpward fontSize="small" />
+                    </IconButton>
                   </Box>
                 )
               })}
             </Box>
-            {closed > 0 && <Typography variant="body2" sx={{ mt: 3 }}>{t('gate.closed.note', { n: closed })}</Typography>}
+            {closed > 0 && (
+              <Typography variant="body2" sx={{ mt: 3 }}>
+                {t('gate.closed.note', { n: closed })}
+              </Typography>
+            )}
           </Sheet>
           <Sheet title={t('gate.link')}>
-            <FormControlLabel label={t('gate.open')} control={<Switch checked={doc.open} onChange={(e) => change({ open: e.target.checked }, true)} />} />
+            <FormControlLabel
+              label={t('gate.open')}
+              control={
+                <Switch checked={doc.open} onChange={(e) => change({ open: e.target.checked }, true)} />
+              }
+            />
             {doc.open && doc.address && (
               <Box sx={{ mt: 3, display: 'grid', gap: 3 }}>
                 <Address address={location.origin + doc.address} hint={t('gate.link.hint')} />
-                <Link href={doc.address} target="_blank" rel="noopener">{t('audience.look')}</Link>
+                <Link href={doc.address} target="_blank" rel="noopener">
+                  {t('audience.look')}
+                </Link>
+              </Box>
+            )}
+            {doc.address && (
+              <Box sx={{ mt: 3 }}>
+                <NewLink onDo={() => change({ new_link: true }, true)} />
               </Box>
             )}
           </Sheet>
         </Box>
       }
-      showing={<GateSight front={{ ...doc.front, title: doc.title, about: doc.about }} signIn="/field" still />}
+      showing={
+        <GateSight front={{ ...doc.front, title: doc.title, about: doc.about }} signIn="/field" still />
+      }
     />
   )
 }

@@ -11,7 +11,7 @@ import type { Map as MapLibre } from 'maplibre-gl'
 import { useMemo, useRef, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { api } from '../../shared/api'
-import { goTo } from '../../shared/map/goTo'
+import { goTo } from '../../shared/map/flyTo'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
@@ -19,79 +19,212 @@ import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Box as Extent, Layer, MapDoc, MapView } from '../../shared/types'
-import { clamp } from '../NewProgramme'
-import { BACKDROPS } from '../places'
+import { clamp } from '../shelves/NewProgramme'
+import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { AudiencePart } from './AudiencePart'
 import { PegLegend } from './PegLegend'
-import { useAutosave } from './useAutosave'
+import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
+import { titled } from '../unsaved/titled'
+import { useAutosave } from '../unsaved/useAutosave'
 import { ViewpointsPart } from './ViewpointsPart'
 
 /** Where a map is made: marks, card, audience; the map itself beside them. */
 export function MapEditor() {
   const { map: id } = useParams()
-  const map = useQuery({ queryKey: ['map', id], queryFn: () => api<MapDoc>('GET', `/maps/${id}`), staleTime: Infinity })
-  const layer = useQuery({ queryKey: ['layer', map.data?.layer], queryFn: () => api<Layer>('GET', `/layers/${map.data?.layer}`), enabled: map.data !== undefined })
-  if (map.error ?? layer.error) return <Box sx={{ p: 5 }}><Problems error={map.error ?? layer.error} /></Box>
+  const map = useQuery({
+    queryKey: ['map', id],
+    queryFn: () => api<MapDoc>('GET', `/maps/${id}`),
+    staleTime: Infinity,
+  })
+  const layer = useQuery({
+    queryKey: ['layer', map.data?.layer],
+    queryFn: () => api<Layer>('GET', `/layers/${map.data?.layer}`),
+    enabled: map.data !== undefined,
+  })
+  if (map.error ?? layer.error)
+    return (
+      <Box sx={{ p: 5 }}>
+        <Problems error={map.error ?? layer.error} />
+      </Box>
+    )
   return map.data && layer.data ? <Bench key={id} saved={map.data} layer={layer.data} /> : null
 }
 
 function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
   const programme = useProgramme()
   const client = useQueryClient()
-  const view = useQuery({ queryKey: ['map-view', saved.id], queryFn: () => api<MapView>('GET', `/maps/${saved.id}/view`), refetchInterval: 15_000 })
-  const { doc, change, busy, error } = useAutosave(`/maps/${saved.id}`, saved, (next) => {
-    client.setQueryData(['map', String(saved.id)], next)
-    void client.invalidateQueries({ queryKey: ['map-view', saved.id] })
-    void client.invalidateQueries({ queryKey: ['maps', programme.id] })
+  const view = useQuery({
+    queryKey: ['map-view', saved.id],
+    queryFn: () => api<MapView>('GET', `/maps/${saved.id}/view`),
+    refetchInterval: 15_000,
   })
+  const autosave = useAutosave(
+    `/maps/${saved.id}`,
+    saved,
+    (next) => {
+      client.setQueryData(['map', String(saved.id)], next)
+      void client.invalidateQueries({ queryKey: ['map-view', saved.id] })
+      void client.invalidateQueries({ queryKey: ['maps', programme.id] })
+    },
+    { incomplete: (d) => (titled(d.title) ? null : t('save.title')) },
+  )
+  const { doc, change } = autosave
   const shown = useRef<Extent>(saved.extent)
   const map = useRef<MapLibre | null>(null)
   const [opening, setOpening] = useState(saved.extent)
-  const layers = useMemo(() => (view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : []), [view.data])
+  const layers = useMemo(
+    () =>
+      view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : [],
+    [view.data],
+  )
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
   const by = doc.look.kind === 'category' ? doc.look.field : ''
 
   return (
-    <BenchShowing plain benchWidth="400px"
+    <BenchShowing
+      plain
+      benchWidth="400px"
       bench={
         <Box sx={{ display: 'grid', gap: 3.5 }}>
           <Box>
-            <Typography variant="caption" sx={{ fontWeight: 600 }}><Link component={RouterLink} to={`/desk/p/${programme.id}/publish`}>{t('publish.maps')}</Link> › {layer.design.title}</Typography>
-            <Typography variant="h1">{doc.title}</Typography>
-            <Typography variant="caption" color="text.secondary" role="status">{busy ? t('saving') : t('saved')}</Typography>
+            <Typography variant="caption" sx={{ fontWeight: 600 }}>
+              <Link component={RouterLink} to={`/desk/p/${programme.id}/publish`}>
+                {t('publish.maps')}
+              </Link>{' '}
+              › {layer.design.title}
+            </Typography>
+            <Typography variant="h1">{doc.title || saved.title}</Typography>
+            <SaveLine autosave={autosave} />
           </Box>
-          <Problems error={error} />
-          <TextInput label={t('map.title')} value={doc.title} onChange={(title) => title.trim() && change({ title })} />
+          <SaveTrouble autosave={autosave} />
+          <TextInput
+            label={t('map.title')}
+            value={doc.title}
+            error={doc.title.trim() ? null : t('save.title')}
+            onChange={(title) => change({ title })}
+          />
           <Sheet title={t('map.marks')}>
             <Labelled label={t('map.by')}>
               {({ id }) => (
-                <NativeSelect id={id} fullWidth input={<OutlinedInput />} value={by}
-                  onChange={(e) => change({ look: (e.target.value ? { kind: 'category', field: e.target.value } : { kind: 'single' }) as MapDoc['look'] }, true)}>
+                <NativeSelect
+                  id={id}
+                  fullWidth
+                  input={<OutlinedInput />}
+                  value={by}
+                  onChange={(e) =>
+                    change(
+                      {
+                        look: (e.target.value
+                          ? { kind: 'category', field: e.target.value }
+                          : { kind: 'single' }) as MapDoc['look'],
+                      },
+                      true,
+                    )
+                  }>
                   <option value="">{t('map.by.none')}</option>
-                  {choices.map((f) => <option key={f.key} value={f.key}>{f.label}</option>)}
+                  {choices.map((f) => (
+                    <option key={f.key} value={f.key}>
+                      {f.label}
+                    </option>
+                  ))}
                 </NativeSelect>
               )}
             </Labelled>
-            <Box sx={{ mt: 3 }}>{view.data && <PegLegend lines={view.data.legend} look={doc.look} single={layer.design.title} onChange={(look) => change({ look })} />}</Box>
-          </Sheet>
-          <Sheet title={t('map.card')}>
-            <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>{t('map.card.hint')}</Typography>
-            <Box sx={{ display: 'grid' }}>
-              {layer.design.fields.filter((f) => f.kind !== 'heading').map((f) => (
-                <FormControlLabel key={f.key} label={f.label} control={<Checkbox size="small" checked={doc.card.fields.includes(f.key)}
-                  onChange={(e) => change({ card: { ...doc.card, fields: layer.design.fields.map((x) => x.key).filter((k) => (k === f.key ? e.target.checked : doc.card.fields.includes(k))) } }, true)} />} />
-              ))}
-              {layer.design.photos.allowed && <FormControlLabel label={t('form.photos')} control={<Checkbox size="small" checked={doc.card.photos} onChange={(e) => change({ card: { ...doc.card, photos: e.target.checked } }, true)} />} />}
+            <Box sx={{ mt: 3 }}>
+              {view.data && (
+                <PegLegend
+                  lines={view.data.legend}
+                  look={doc.look}
+                  single={layer.design.title}
+                  onChange={(look) => change({ look })}
+                />
+              )}
             </Box>
           </Sheet>
-          <ViewpointsPart list={doc.viewpoints} shown={() => clamp(shown.current)} onGo={(extent) => { if (map.current) goTo(map.current, extent); else setOpening(extent) }} onChange={(viewpoints) => change({ viewpoints })} />
-          <AudiencePart audience={doc.audience} address={doc.address} onChange={(audience) => change({ audience }, true)} />
+          <Sheet title={t('map.card')}>
+            <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
+              {t('map.card.hint')}
+            </Typography>
+            <Box sx={{ display: 'grid' }}>
+              {layer.design.fields
+                .filter((f) => f.kind !== 'heading')
+                .map((f) => (
+                  <FormControlLabel
+                    key={f.key}
+                    label={f.label}
+                    control={
+                      <Checkbox
+                        size="small"
+                        checked={doc.card.fields.includes(f.key)}
+                        onChange={(e) =>
+                          change(
+                            {
+                              card: {
+                                ...doc.card,
+                                fields: layer.design.fields
+                                  .map((x) => x.key)
+                                  .filter((k) =>
+                                    k === f.key ? e.target.checked : doc.card.fields.includes(k),
+                                  ),
+                              },
+                            },
+                            true,
+                          )
+                        }
+                      />
+                    }
+                  />
+                ))}
+              {layer.design.photos.allowed && (
+                <FormControlLabel
+                  label={t('form.photos')}
+                  control={
+                    <Checkbox
+                      size="small"
+                      checked={doc.card.photos}
+                      onChange={(e) => change({ card: { ...doc.card, photos: e.target.checked } }, true)}
+                    />
+                  }
+                />
+              )}
+            </Box>
+          </Sheet>
+          <ViewpointsPart
+            list={doc.viewpoints}
+            shown={() => clamp(shown.current)}
+            onGo={(extent) => {
+              if (map.current) goTo(map.current, extent)
+              else setOpening(extent)
+            }}
+            onChange={(viewpoints) => change({ viewpoints })}
+          />
+          <AudiencePart
+            audience={doc.audience}
+            address={doc.address}
+            onChange={(audience) => change({ audience }, true)}
+            onNewLink={() => change({ new_link: true }, true)}
+          />
         </Box>
       }
       showing={
-        <LazyMap label={doc.title} backdrops={BACKDROPS} extent={opening} layers={layers} onReady={(m) => { map.current = m }} onMove={({ extent }) => { shown.current = extent }}>
-          <Button variant="contained" sx={{ position: 'absolute', left: 12, top: 12 }} onClick={() => change({ extent: clamp(shown.current) }, true)}>{t('map.open_here')}</Button>
+        <LazyMap
+          label={doc.title}
+          backdrops={BACKDROPS}
+          extent={opening}
+          layers={layers}
+          onReady={(m) => {
+            map.current = m
+          }}
+          onMove={({ extent }) => {
+            shown.current = extent
+          }}>
+          <Button
+            variant="contained"
+            sx={{ position: 'absolute', left: 12, top: 12 }}
+            onClick={() => change({ extent: clamp(shown.current) }, true)}>
+            {t('map.open_here')}
+          </Button>
         </LazyMap>
       }
     />

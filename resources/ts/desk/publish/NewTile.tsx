@@ -12,16 +12,35 @@ import { t } from '../../shared/texts'
 import type { Layer, LayerLine, Slice, Tile, TileKind } from '../../shared/types'
 
 const KINDS: TileKind[] = ['count', 'breakdown', 'latest', 'map']
-const SIZE: Record<TileKind, [number, number]> = { count: [3, 2], breakdown: [4, 3], latest: [6, 3], map: [6, 5] }
+const SIZE: Record<TileKind, [number, number]> = {
+  count: [3, 2],
+  breakdown: [4, 3],
+  latest: [6, 3],
+  map: [6, 5],
+}
 
-type SelectProps = { label: string; value: string | number; onChange: (value: string) => void; options: [string | number, string][] }
+type SelectProps = {
+  label: string
+  value: string | number
+  onChange: (value: string) => void
+  options: [string | number, string][]
+}
 
 function Select({ label, value, onChange, options }: SelectProps) {
   return (
     <Labelled label={label}>
       {({ id }) => (
-        <NativeSelect id={id} fullWidth input={<OutlinedInput size="small" />} value={value} onChange={(e) => onChange(e.target.value)}>
-          {options.map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+        <NativeSelect
+          id={id}
+          fullWidth
+          input={<OutlinedInput size="small" />}
+          value={value}
+          onChange={(e) => onChange(e.target.value)}>
+          {options.map(([v, words]) => (
+            <option key={v} value={v}>
+              {words}
+            </option>
+          ))}
         </NativeSelect>
       )}
     </Labelled>
@@ -38,47 +57,122 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
   const [field, setField] = useState('')
   const [rule, setRule] = useState<{ field: string; value: string }>({ field: '', value: '' })
   const [error, setError] = useState<unknown>(null)
-  const layer = useQuery({ queryKey: ['layer', layerId], queryFn: () => api<Layer>('GET', `/layers/${layerId}`), enabled: open && layerId > 0 })
-  const slices = useQuery({ queryKey: ['slices', layerId], queryFn: () => api<Slice[]>('GET', `/layers/${layerId}/slices`), enabled: open && layerId > 0 })
+  const layer = useQuery({
+    queryKey: ['layer', layerId],
+    queryFn: () => api<Layer>('GET', `/layers/${layerId}`),
+    enabled: open && layerId > 0,
+  })
+  const slices = useQuery({
+    queryKey: ['slices', layerId],
+    queryFn: () => api<Slice[]>('GET', `/layers/${layerId}/slices`),
+    enabled: open && layerId > 0,
+  })
   const choices = layer.data?.design.fields.filter((f) => f.kind === 'one_choice') ?? []
   const by = choices.find((f) => f.key === field) ?? choices[0]
   const ruleField = choices.find((f) => f.key === rule.field) ?? choices[0]
-  const ruleValue = ruleField?.choices?.some((c) => c.code === rule.value) ? rule.value : (ruleField?.choices?.[0]?.code ?? '')
+  const ruleValue = ruleField?.choices?.some((c) => c.code === rule.value)
+    ? rule.value
+    : (ruleField?.choices?.[0]?.code ?? '')
 
   const add = async () => {
     setError(null)
     try {
       let chosen: Slice | undefined = slices.data?.find((s) => s.id === Number(slice))
       if (slice === 'new' && ruleField) {
-        chosen = await api<Slice>('POST', `/layers/${layerId}/slices`, { filter: { all: [{ field: ruleField.key, test: 'is', value: ruleValue }] } })
+        chosen = await api<Slice>('POST', `/layers/${layerId}/slices`, {
+          filter: { all: [{ field: ruleField.key, test: 'is', value: ruleValue }] },
+        })
         await client.invalidateQueries({ queryKey: ['slices', layerId] })
       }
-      const title = chosen?.name ?? (kind === 'breakdown' && by ? t('draft.breakdown', { field: by.label }) : kind === 'latest' ? t('draft.latest') : (layer.data?.design.title ?? ''))
+      const title =
+        chosen?.name ??
+        (kind === 'breakdown' && by
+          ? t('draft.breakdown', { field: by.label })
+          : kind === 'latest'
+            ? t('draft.latest')
+            : (layer.data?.design.title ?? ''))
       const [width, height] = SIZE[kind]
-      onAdd({ id: uuid(), kind, title, layer: layerId, slice: chosen?.id ?? null, field: kind === 'breakdown' ? (by?.key ?? null) : null, width, height })
+      onAdd({
+        id: uuid(),
+        kind,
+        title,
+        layer: layerId,
+        slice: chosen?.id ?? null,
+        field: kind === 'breakdown' ? (by?.key ?? null) : null,
+        width,
+        height,
+      })
       setOpen(false)
       setSlice('')
     } catch (caught) {
       setError(caught)
     }
   }
-  if (!open) return <Button variant="outlined" sx={{ mt: 3 }} onClick={() => setOpen(true)} disabled={layers.length === 0}>{t('board.addtile')}</Button>
+  if (!open)
+    return (
+      <Button variant="outlined" sx={{ mt: 3 }} onClick={() => setOpen(true)} disabled={layers.length === 0}>
+        {t('board.addtile')}
+      </Button>
+    )
   return (
     <Box sx={{ mt: 3, display: 'grid', gap: 2.5, p: 3, border: '2px dashed #BFB49C', borderRadius: 1.5 }}>
-      <Select label={t('board.kind')} value={kind} onChange={(v) => setKind(v as TileKind)} options={KINDS.filter((k) => k !== 'breakdown' || choices.length > 0).map((k) => [k, t(`tile.${k}`)])} />
-      {layers.length > 1 && <Select label={t('check.layer')} value={layerId} onChange={(v) => { setLayerId(Number(v)); setSlice('') }} options={layers.map((l) => [l.id, l.title])} />}
-      {kind === 'breakdown' && by && <Select label={t('board.by')} value={by.key} onChange={setField} options={choices.map((f) => [f.key, f.label])} />}
-      <Select label={t('board.slice')} value={slice} onChange={setSlice} options={[['', t('slice.everything')], ...(slices.data ?? []).map((s): [number, string] => [s.id, s.name]), ...(choices.length ? [['new', t('board.newslice')] as [string, string]] : [])]} />
+      <Select
+        label={t('board.kind')}
+        value={kind}
+        onChange={(v) => setKind(v as TileKind)}
+        options={KINDS.filter((k) => k !== 'breakdown' || choices.length > 0).map((k) => [k, t(`tile.${k}`)])}
+      />
+      {layers.length > 1 && (
+        <Select
+          label={t('check.layer')}
+          value={layerId}
+          onChange={(v) => {
+            setLayerId(Number(v))
+            setSlice('')
+          }}
+          options={layers.map((l) => [l.id, l.title])}
+        />
+      )}
+      {kind === 'breakdown' && by && (
+        <Select
+          label={t('board.by')}
+          value={by.key}
+          onChange={setField}
+          options={choices.map((f) => [f.key, f.label])}
+        />
+      )}
+      <Select
+        label={t('board.slice')}
+        value={slice}
+        onChange={setSlice}
+        options={[
+          ['', t('slice.everything')],
+          ...(slices.data ?? []).map((s): [number, string] => [s.id, s.name]),
+          ...(choices.length ? [['new', t('board.newslice')] as [string, string]] : []),
+        ]}
+      />
       {slice === 'new' && ruleField && (
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-          <Select label={t('board.where')} value={ruleField.key} onChange={(v) => setRule({ field: v, value: '' })} options={choices.map((f) => [f.key, f.label])} />
-          <Select label={t('board.is')} value={ruleValue} onChange={(v) => setRule({ field: ruleField.key, value: v })} options={(ruleField.choices ?? []).map((c) => [c.code, c.label])} />
+          <Select
+            label={t('board.where')}
+            value={ruleField.key}
+            onChange={(v) => setRule({ field: v, value: '' })}
+            options={choices.map((f) => [f.key, f.label])}
+          />
+          <Select
+            label={t('board.is')}
+            value={ruleValue}
+            onChange={(v) => setRule({ field: ruleField.key, value: v })}
+            options={(ruleField.choices ?? []).map((c) => [c.code, c.label])}
+          />
         </Box>
       )}
       <Problems error={error} />
       <Box sx={{ display: 'flex', gap: 2 }}>
         <Button onClick={add}>{t('board.add')}</Button>
-        <Button variant="outlined" onClick={() => setOpen(false)}>{t('cancel')}</Button>
+        <Button variant="outlined" onClick={() => setOpen(false)}>
+          {t('cancel')}
+        </Button>
       </Box>
     </Box>
   )

@@ -3,7 +3,7 @@ import ButtonBase from '@mui/material/ButtonBase'
 import { useState } from 'react'
 import { PegMark } from '../../shared/parts/PegMark'
 import { PegPicker } from '../../shared/parts/PegPicker'
-import { useMarks } from '../useMarks'
+import { useMarks } from './useMarks'
 import { formatNumber, t } from '../../shared/texts'
 import type { LegendLine, Look, Peg } from '../../shared/types'
 
@@ -23,7 +23,12 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
     else onChange({ ...look, classes: [...look.classes.filter((c) => c.code !== code), { code, ...peg }] })
     setOpen({ ...open, line: { ...open.line, ...peg } })
   }
-  const pegOf = (line: LegendLine): Peg => (look.kind === 'single' ? (look.peg ?? line) : line.code === null ? (look.other ?? line) : (look.classes?.find((c) => c.code === line.code) ?? line))
+  const pegOf = (line: LegendLine): Peg =>
+    look.kind === 'single'
+      ? (look.peg ?? line)
+      : line.code === null
+        ? (look.other ?? line)
+        : (look.classes?.find((c) => c.code === line.code) ?? line)
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
       {lines.map((line) => {
@@ -31,16 +36,37 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
         const peg = pegOf(line) ?? DEFAULT
         return (
           <li key={line.code ?? ''}>
-            <ButtonBase onClick={(e) => setOpen({ at: e.currentTarget, line: { ...line, ...peg } })} aria-haspopup="dialog"
-              sx={{ width: '100%', justifyContent: 'flex-start', gap: 3, px: 1.5, py: 0.75, borderRadius: 1.5, textAlign: 'left', '&:hover': { bgcolor: '#F4EFE4' } }}>
+            <ButtonBase
+              onClick={(e) => setOpen({ at: e.currentTarget, line: { ...line, ...peg } })}
+              aria-haspopup="dialog"
+              sx={{
+                width: '100%',
+                justifyContent: 'flex-start',
+                gap: 3,
+                px: 1.5,
+                py: 0.75,
+                borderRadius: 1.5,
+                textAlign: 'left',
+                '&:hover': { bgcolor: '#F4EFE4' },
+              }}>
               <PegMark head={peg.head} colour={peg.colour} />
-              <Box sx={{ flex: 1 }}>{label} <span className="visually-hidden">{t('legend.change')}</span></Box>
-              <Box sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums' }}>{formatNumber(line.count)}</Box>
+              <Box sx={{ flex: 1 }}>
+                {label} <span className="visually-hidden">{t('legend.change')}</span>
+              </Box>
+              <Box sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums' }}>
+                {formatNumber(line.count)}
+              </Box>
             </ButtonBase>
           </li>
         )
       })}
-      <PegPicker at={open?.at ?? null} peg={open?.line ?? DEFAULT} {...marks} onChange={put} onClose={() => setOpen(null)} />
+      <PegPicker
+        at={open?.at ?? null}
+        peg={open?.line ?? DEFAULT}
+        {...marks}
+        onChange={put}
+        onClose={() => setOpen(null)}
+      />
     </Box>
   )
 }

@@ -20,18 +20,33 @@ export function Publish() {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
   const base = `/programmes/${programme.id}`
-  const maps = useQuery({ queryKey: ['maps', programme.id], queryFn: () => api<MapDoc[]>('GET', `${base}/maps`) })
-  const boards = useQuery({ queryKey: ['boards', programme.id], queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`) })
-  const ofLayers = { queryKey: ['layers', programme.id], queryFn: () => api<LayerLine[]>('GET', `${base}/layers`) }
+  const maps = useQuery({
+    queryKey: ['maps', programme.id],
+    queryFn: () => api<MapDoc[]>('GET', `${base}/maps`),
+  })
+  const boards = useQuery({
+    queryKey: ['boards', programme.id],
+    queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`),
+  })
+  const ofLayers = {
+    queryKey: ['layers', programme.id],
+    queryFn: () => api<LayerLine[]>('GET', `${base}/layers`),
+  }
   const layers = useQuery(ofLayers)
   const make = async (kind: 'map' | 'board') => {
     try {
       // Whoever clicks before the layers have come waits for them, and the click is not lost.
       const first = (await client.ensureQueryData(ofLayers))[0]
       if (!first) return
-      const made = kind === 'map'
-        ? await api<MapDoc>('POST', `${base}/maps`, { layer: first.id, title: t('publish.map.title', { layer: first.title }) })
-        : await api<BoardDoc>('POST', `${base}/boards`, { title: t('publish.board.title', { programme: programme.name }) })
+      const made =
+        kind === 'map'
+          ? await api<MapDoc>('POST', `${base}/maps`, {
+              layer: first.id,
+              title: t('publish.map.title', { layer: first.title }),
+            })
+          : await api<BoardDoc>('POST', `${base}/boards`, {
+              title: t('publish.board.title', { programme: programme.name }),
+            })
       await client.invalidateQueries({ queryKey: [`${kind}s`, programme.id] })
       await navigate(`${kind}/${made.id}`)
     } catch (caught) {
@@ -39,13 +54,39 @@ export function Publish() {
     }
   }
   if (layers.data?.length === 0) {
-    return <Box sx={{ p: 5 }}><Empty title={t('publish.nolayer')} action={<Button component={Link} to={`/desk/p/${programme.id}/build/new`}>{t('build.new')}</Button>}>{t('publish.nolayer.text')}</Empty></Box>
+    return (
+      <Box sx={{ p: 5 }}>
+        <Empty
+          title={t('publish.nolayer')}
+          action={
+            <Button component={Link} to={`/desk/p/${programme.id}/build/new`}>
+              {t('build.new')}
+            </Button>
+          }>
+          {t('publish.nolayer.text')}
+        </Empty>
+      </Box>
+    )
   }
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto', display: 'grid', gap: 7 }}>
       <Problems error={error ?? maps.error ?? boards.error} />
-      <Shelf title={t('publish.maps')} kind="map" items={maps.data} empty={t('publish.maps.empty')} make={t('publish.map.new')} onMake={() => make('map')} />
-      <Shelf title={t('publish.boards')} kind="board" items={boards.data} empty={t('publish.boards.empty')} make={t('publish.board.new')} onMake={() => make('board')} />
+      <Shelf
+        title={t('publish.maps')}
+        kind="map"
+        items={maps.data}
+        empty={t('publish.maps.empty')}
+        make={t('publish.map.new')}
+        onMake={() => make('map')}
+      />
+      <Shelf
+        title={t('publish.boards')}
+        kind="board"
+        items={boards.data}
+        empty={t('publish.boards.empty')}
+        make={t('publish.board.new')}
+        onMake={() => make('board')}
+      />
       <GateLine programme={programme.id} />
     </Box>
   )
@@ -53,23 +94,56 @@ export function Publish() {
 
 /** The way to the front door, and whether it is open. */
 function GateLine({ programme }: { programme: number }) {
-  const gate = useQuery({ queryKey: ['gate', programme], queryFn: () => api<GateDoc>('GET', `/programmes/${programme}/gate`) })
+  const gate = useQuery({
+    queryKey: ['gate', programme],
+    queryFn: () => api<GateDoc>('GET', `/programmes/${programme}/gate`),
+  })
   return (
     <section>
-      <Typography variant="h1" sx={{ mb: 3 }}>{t('gate.title')}</Typography>
-      <Paper variant="outlined" component={Link} to="gate" sx={{ p: 4, color: 'inherit', textDecoration: 'none', display: 'flex', gap: 3, alignItems: 'center', '&:hover': { borderColor: 'text.primary' } }}>
-        <Box aria-hidden sx={{ width: 12, alignSelf: 'stretch', borderRadius: 1, bgcolor: gate.data?.colour ?? 'divider' }} />
+      <Typography variant="h1" sx={{ mb: 3 }}>
+        {t('gate.title')}
+      </Typography>
+      <Paper
+        variant="outlined"
+        component={Link}
+        to="gate"
+        sx={{
+          p: 4,
+          color: 'inherit',
+          textDecoration: 'none',
+          display: 'flex',
+          gap: 3,
+          alignItems: 'center',
+          '&:hover': { borderColor: 'text.primary' },
+        }}>
+        <Box
+          aria-hidden
+          sx={{ width: 12, alignSelf: 'stretch', borderRadius: 1, bgcolor: gate.data?.colour ?? 'divider' }}
+        />
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography variant="h2">{gate.data?.title ?? ' '}</Typography>
-          <Typography variant="body2" color="text.secondary">{t('gate.lead')}</Typography>
+          <Typography variant="body2" color="text.secondary">
+            {t('gate.lead')}
+          </Typography>
         </Box>
-        {gate.data && <Pill tone={gate.data.open ? 'well' : 'plain'}>{t(gate.data.open ? 'gate.is.open' : 'gate.is.closed')}</Pill>}
+        {gate.data && (
+          <Pill tone={gate.data.open ? 'well' : 'plain'}>
+            {t(gate.data.open ? 'gate.is.open' : 'gate.is.closed')}
+          </Pill>
+        )}
       </Paper>
     </section>
   )
 }
 
-type ShelfProps = { title: string; kind: 'map' | 'board'; items: (MapDoc | BoardDoc)[] | undefined; empty: string; make: string; onMake: () => void }
+type ShelfProps = {
+  title: string
+  kind: 'map' | 'board'
+  items: (MapDoc | BoardDoc)[] | undefined
+  empty: string
+  make: string
+  onMake: () => void
+}
 
 function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
   return (
@@ -81,7 +155,21 @@ function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
       {items?.length === 0 && <Typography color="text.secondary">{empty}</Typography>}
       <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))' }}>
         {items?.map((item) => (
-          <Paper key={item.id} variant="outlined" component={Link} to={`${kind}/${item.id}`} sx={{ p: 4, color: 'inherit', textDecoration: 'none', display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 2, '&:hover': { borderColor: 'text.primary' } }}>
+          <Paper
+            key={item.id}
+            variant="outlined"
+            component={Link}
+            to={`${kind}/${item.id}`}
+            sx={{
+              p: 4,
+              color: 'inherit',
+              textDecoration: 'none',
+              display: 'flex',
+              justifyContent: 'space-between',
+              alignItems: 'center',
+              gap: 2,
+              '&:hover': { borderColor: 'text.primary' },
+            }}>
             <Typography variant="h2">{item.title}</Typography>
             <Pill tone={item.audience === 'link' ? 'well' : 'plain'}>{t(`audience.${item.audience}`)}</Pill>
           </Paper>

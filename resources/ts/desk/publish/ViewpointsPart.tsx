@@ -10,7 +10,12 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Box as Extent, Viewpoint } from '../../shared/types'
 
-type Props = { list: Viewpoint[]; shown: () => Extent; onGo: (extent: Extent) => void; onChange: (list: Viewpoint[]) => void }
+type Props = {
+  list: Viewpoint[]
+  shown: () => Extent
+  onGo: (extent: Extent) => void
+  onChange: (list: Viewpoint[]) => void
+}
 
 /** Places of a map that people come back to: kept from what the map shows, named, put in order. */
 export function ViewpointsPart({ list, shown, onGo, onChange }: Props) {
@@ -21,25 +26,69 @@ export function ViewpointsPart({ list, shown, onGo, onChange }: Props) {
     onChange([...list, { id: '', title, extent: shown() }])
     setName('')
   }
-  const put = (i: number, part: Partial<Viewpoint>) => onChange(list.map((v, j) => (j === i ? { ...v, ...part } : v)))
-  const up = (i: number) => onChange(list.map((v, j) => (j === i ? list[i - 1]! : j === i - 1 ? list[i]! : v)))
+  const put = (i: number, part: Partial<Viewpoint>) =>
+    onChange(list.map((v, j) => (j === i ? { ...v, ...part } : v)))
+  const up = (i: number) =>
+    onChange(list.map((v, j) => (j === i ? list[i - 1]! : j === i - 1 ? list[i]! : v)))
   return (
     <Sheet title={t('viewpoints.title')}>
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>{t('viewpoints.hint')}</Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
+        {t('viewpoints.hint')}
+      </Typography>
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1 }}>
         {list.map((v, i) => (
-          // By its place in the list: a new one gets its id a moment later, and the cursor must not jump then.
+          // By its place in the list: a new one gets its id a moment later, and the cursor must not jump
+          // then.
           <Box component="li" key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-            <OutlinedInput size="small" fullWidth value={v.title} inputProps={{ 'aria-label': t('viewpoints.name', { n: i + 1 }), maxLength: 60 }} onChange={(e) => e.target.value.trim() && put(i, { title: e.target.value })} />
-            <Button size="small" variant="text" sx={{ whiteSpace: 'nowrap', flex: 'none' }} onClick={() => onGo(v.extent)} aria-label={t('viewpoints.go.to', { title: v.title })}>{t('viewpoints.go')}</Button>
-            <IconButton size="small" disabled={i === 0} onClick={() => up(i)} aria-label={t('viewpoints.up', { title: v.title })}><ArrowUpward fontSize="small" /></IconButton>
-            <IconButton size="small" onClick={() => onChange(list.filter((_, j) => j !== i))} aria-label={t('viewpoints.remove', { title: v.title })}><DeleteOutline fontSize="small" /></IconButton>
+            <OutlinedInput
+              size="small"
+              fullWidth
+              value={v.title}
+              inputProps={{ 'aria-label': t('viewpoints.name', { n: i + 1 }), maxLength: 60 }}
+              onChange={(e) => e.target.value.trim() && put(i, { title: e.target.value })}
+            />
+            <Button
+              size="small"
+              variant="text"
+              sx={{ whiteSpace: 'nowrap', flex: 'none' }}
+              onClick={() => onGo(v.extent)}
+              aria-label={t('viewpoints.go.to', { title: v.title })}>
+              {t('viewpoints.go')}
+            </Button>
+            <IconButton
+              size="small"
+              disabled={i === 0}
+              onClick={() => up(i)}
+              aria-label={t('viewpoints.up', { title: v.title })}>
+              <ArrowUpward fontSize="small" />
+            </IconButton>
+            <IconButton
+              size="small"
+              onClick={() => onChange(list.filter((_, j) => j !== i))}
+              aria-label={t('viewpoints.remove', { title: v.title })}>
+              <DeleteOutline fontSize="small" />
+            </IconButton>
           </Box>
         ))}
       </Box>
-      <Box component="form" onSubmit={(e) => { e.preventDefault(); keep() }} sx={{ display: 'flex', gap: 2, mt: list.length > 0 ? 3 : 0 }}>
-        <OutlinedInput size="small" fullWidth value={name} placeholder={t('viewpoints.new')} inputProps={{ 'aria-label': t('viewpoints.new'), maxLength: 60 }} onChange={(e) => setName(e.target.value)} />
-        <Button type="submit" variant="outlined" disabled={!name.trim()} sx={{ whiteSpace: 'nowrap' }}>{t('viewpoints.keep')}</Button>
+      <Box
+        component="form"
+        onSubmit={(e) => {
+          e.preventDefault()
+          keep()
+        }}
+        sx={{ display: 'flex', gap: 2, mt: list.length > 0 ? 3 : 0 }}>
+        <OutlinedInput
+          size="small"
+          fullWidth
+          value={name}
+          placeholder={t('viewpoints.new')}
+          inputProps={{ 'aria-label': t('viewpoints.new'), maxLength: 60 }}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <Button type="submit" variant="outlined" disabled={!name.trim()} sx={{ whiteSpace: 'nowrap' }}>
+          {t('viewpoints.keep')}
+        </Button>
       </Box>
     </Sheet>
   )

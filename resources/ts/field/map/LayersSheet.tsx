@@ -31,23 +31,67 @@ type Props = {
 }
 
 /** Where to go on the map, what its marks mean, and which layers are on it; kept on this phone. */
-export function LayersSheet({ open, layers, viewpoints, hidden, grid, view, onGo, onPicture, onClose }: Props) {
+export function LayersSheet({
+  open,
+  layers,
+  viewpoints,
+  hidden,
+  grid,
+  view,
+  onGo,
+  onPicture,
+  onClose,
+}: Props) {
   const navigate = useNavigate()
   return (
-    <Drawer anchor="bottom" open={open} onClose={onClose} slotProps={{ paper: { sx: { maxHeight: '80dvh', maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } } }}>
+    <Drawer
+      anchor="bottom"
+      open={open}
+      onClose={onClose}
+      slotProps={{
+        paper: { sx: { maxHeight: '80dvh', maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } },
+      }}>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 3 }}>
         <Typography variant="h2">{t('field.layers')}</Typography>
-        <Button variant="outlined" color="inherit" startIcon={<CollectionsOutlined />} sx={{ minHeight: 48 }} onClick={() => void navigate('/field/gallery')}>{t('gallery.title')}</Button>
+        <Button
+          variant="outlined"
+          color="inherit"
+          startIcon={<CollectionsOutlined />}
+          sx={{ minHeight: 48 }}
+          onClick={() => void navigate('/field/gallery')}>
+          {t('gallery.title')}
+        </Button>
       </Box>
       {layers.map((layer) => {
         const on = !hidden.includes(layer.id)
         return (
           <Box key={layer.id} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
-            <FormControlLabel label={<b>{layer.title}</b>} sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }} labelPlacement="start"
-              control={<Switch checked={on} onChange={() => void setMeta('hidden', on ? [...hidden, layer.id] : hidden.filter((id) => id !== layer.id))} />} />
+            <FormControlLabel
+              label={<b>{layer.title}</b>}
+              sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }}
+              labelPlacement="start"
+              control={
+                <Switch
+                  checked={on}
+                  onChange={() =>
+                    void setMeta(
+                      'hidden',
+                      on ? [...hidden, layer.id] : hidden.filter((id) => id !== layer.id),
+                    )
+                  }
+                />
+              }
+            />
             {on && (
-              <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 3 }}>
-                {pegsOf(layer.look, layer).map(({ label, ...peg }) => <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}><PegMark {...peg} size={24} />{label}</Box>)}
+              <Box
+                component="ul"
+                sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 3 }}>
+                {pegsOf(layer.look, layer).map(({ label, ...peg }) => (
+                  <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
+                    <PegMark {...peg} size={24} />
+                    {label}
+                  </Box>
+                ))}
               </Box>
             )}
           </Box>
@@ -55,12 +99,31 @@ export function LayersSheet({ open, layers, viewpoints, hidden, grid, view, onGo
       })}
       <ViewpointsPart shared={viewpoints} view={view} onGo={onGo} />
       <Box sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
-        <FormControlLabel label={<b>{t('grid.show')}</b>} sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }} labelPlacement="start" control={<Switch checked={grid} onChange={() => void setMeta('grid', !grid)} />} />
+        <FormControlLabel
+          label={<b>{t('grid.show')}</b>}
+          sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }}
+          labelPlacement="start"
+          control={<Switch checked={grid} onChange={() => void setMeta('grid', !grid)} />}
+        />
       </Box>
       <Box sx={{ display: 'grid', gap: 2, '& button': { minHeight: 56, justifyContent: 'flex-start' } }}>
-        <Button variant="outlined" color="inherit" startIcon={<Straighten />} onClick={() => void navigate('/field/measure')}>{t('measure.begin')}</Button>
-        <Button variant="outlined" color="inherit" startIcon={<Gesture />} onClick={() => void navigate('/field/sketch')}>{t('sketch.begin')}</Button>
-        <Button variant="outlined" color="inherit" startIcon={<PhotoCamera />} onClick={onPicture}>{t('picture.begin')}</Button>
+        <Button
+          variant="outlined"
+          color="inherit"
+          startIcon={<Straighten />}
+          onClick={() => void navigate('/field/measure')}>
+          {t('measure.begin')}
+        </Button>
+        <Button
+          variant="outlined"
+          color="inherit"
+          startIcon={<Gesture />}
+          onClick={() => void navigate('/field/sketch')}>
+          {t('sketch.begin')}
+        </Button>
+        <Button variant="outlined" color="inherit" startIcon={<PhotoCamera />} onClick={onPicture}>
+          {t('picture.begin')}
+        </Button>
       </Box>
     </Drawer>
   )

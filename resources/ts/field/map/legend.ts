@@ -3,8 +3,15 @@ import type { PackLayer } from '../db'
 
 /** What the marks of a look mean, a line for each. */
 export function pegsOf(look: Look, layer: PackLayer): (Peg & { label: string; geometry?: GeometryKind })[] {
-  const drawn = layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {}
+  const drawn =
+    layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {}
   if (look.kind === 'single') return [{ ...look.peg, ...drawn, label: layer.title }]
   const choices = layer.design.fields.find((f) => f.key === look.field)?.choices ?? []
-  return choices.filter((c) => !c.retired).map((c) => ({ ...(look.classes.find((k) => k.code === c.code) ?? look.other), ...drawn, label: c.label }))
+  return choices
+    .filter((c) => !c.retired)
+    .map((c) => ({
+      ...(look.classes.find((k) => k.code === c.code) ?? look.other),
+      ...drawn,
+      label: c.label,
+    }))
 }

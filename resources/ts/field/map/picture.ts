@@ -2,7 +2,10 @@ import type { Map as MapLibre } from 'maplibre-gl'
 
 const FOOT = 54
 
-/** What the map shows now, as a PNG with a line below it that says what it is. The canvas keeps nothing after it was shown, so it is read in the moment of drawing. */
+/**
+ * What the map shows now, as a PNG with a line below it that says what it is. The canvas keeps nothing after
+ * it was shown, so it is read in the moment of drawing.
+ */
 export function pictureOf(map: MapLibre, title: string, under: string): Promise<Blob> {
   return new Promise((done, fail) => {
     map.once('render', () => {

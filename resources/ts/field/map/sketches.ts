@@ -5,9 +5,38 @@ import { db, type Sketch } from '../db'
 /** Sketches and notes on the map: a person's own, on this phone alone. */
 
 const STYLE = [
-  { id: 'sketch-edge', type: 'line', source: 'sketches', filter: ['!', ['has', 'note']], layout: { 'line-cap': 'round', 'line-join': 'round' }, paint: { 'line-color': '#FFFFFF', 'line-width': 7 } },
-  { id: 'sketch-line', type: 'line', source: 'sketches', filter: ['!', ['has', 'note']], layout: { 'line-cap': 'round', 'line-join': 'round' }, paint: { 'line-color': '#8A2BA0', 'line-width': 4 } },
-  { id: 'sketch-note', type: 'symbol', source: 'sketches', filter: ['has', 'note'], layout: { 'text-field': ['get', 'note'], 'text-font': TEXT, 'text-size': 14, 'text-anchor': 'bottom', 'text-offset': [0, -0.4], 'text-max-width': 12, 'text-allow-overlap': true }, paint: { 'text-color': '#6A1C7C', 'text-halo-color': '#FFFFFF', 'text-halo-width': 2 } },
+  {
+    id: 'sketch-edge',
+    type: 'line',
+    source: 'sketches',
+    filter: ['!', ['has', 'note']],
+    layout: { 'line-cap': 'round', 'line-join': 'round' },
+    paint: { 'line-color': '#FFFFFF', 'line-width': 7 },
+  },
+  {
+    id: 'sketch-line',
+    type: 'line',
+    source: 'sketches',
+    filter: ['!', ['has', 'note']],
+    layout: { 'line-cap': 'round', 'line-join': 'round' },
+    paint: { 'line-color': '#8A2BA0', 'line-width': 4 },
+  },
+  {
+    id: 'sketch-note',
+    type: 'symbol',
+    source: 'sketches',
+    filter: ['has', 'note'],
+    layout: {
+      'text-field': ['get', 'note'],
+      'text-font': TEXT,
+      'text-size': 14,
+      'text-anchor': 'bottom',
+      'text-offset': [0, -0.4],
+      'text-max-width': 12,
+      'text-allow-overlap': true,
+    },
+    paint: { 'text-color': '#6A1C7C', 'text-halo-color': '#FFFFFF', 'text-halo-width': 2 },
+  },
 ]
 
 export function sketchLayer(sketches: Sketch[]): MapLayer {
@@ -17,8 +46,24 @@ export function sketchLayer(sketches: Sketch[]): MapLayer {
     data: {
       type: 'FeatureCollection',
       features: sketches.flatMap((s) => [
-        ...(s.lines.length ? [{ type: 'Feature' as const, properties: { id: `sketch:${s.id}` }, geometry: { type: 'MultiLineString' as const, coordinates: s.lines } }] : []),
-        ...(s.note ? [{ type: 'Feature' as const, properties: { id: `sketch:${s.id}`, note: s.note }, geometry: { type: 'Point' as const, coordinates: [s.lon, s.lat] } }] : []),
+        ...(s.lines.length
+          ? [
+              {
+                type: 'Feature' as const,
+                properties: { id: `sketch:${s.id}` },
+                geometry: { type: 'MultiLineString' as const, coordinates: s.lines },
+              },
+            ]
+          : []),
+        ...(s.note
+          ? [
+              {
+                type: 'Feature' as const,
+                properties: { id: `sketch:${s.id}`, note: s.note },
+                geometry: { type: 'Point' as const, coordinates: [s.lon, s.lat] },
+              },
+            ]
+          : []),
       ]),
     },
   }

@@ -17,7 +17,12 @@ import { isTight, mb } from './room'
 /** From so many days on a pack that was not brought up to date is called old. */
 const OLD_DAYS = 3
 
-type Props = { pack: Pack; here: Pack | undefined; /** The server has just told what it offers. */ reachable: boolean; free: number | null }
+type Props = {
+  pack: Pack
+  here: Pack | undefined
+  /** The server has just told what it offers. */ reachable: boolean
+  free: number | null
+}
 
 /** One pack: what is in it, how large it is, how far it has come, and what can be done with it. */
 export function PackCard({ pack, here, reachable, free }: Props) {
@@ -51,34 +56,95 @@ export function PackCard({ pack, here, reachable, free }: Props) {
     await resume(pack.programme)
     await get()
   }
-  const days = here?.fetched_at ? Math.floor((Date.now() - new Date(here.fetched_at).getTime()) / 86_400_000) : 0
+  const days = here?.fetched_at
+    ? Math.floor((Date.now() - new Date(here.fetched_at).getTime()) / 86_400_000)
+    : 0
   return (
-    <Paper component="section" aria-label={pack.name} variant="outlined" sx={{ p: 4, display: 'grid', gap: 2.5, '& .MuiButton-root': { minHeight: 52 } }}>
+    <Paper
+      component="section"
+      aria-label={pack.name}
+      variant="outlined"
+      sx={{ p: 4, display: 'grid', gap: 2.5, '& .MuiButton-root': { minHeight: 52 } }}>
       <Typography variant="h2">{pack.name}</Typography>
-      <Typography>{shown.map((l) => `${l.title} (${formatNumber(l.records)})`).join(', ') || t('packs.nolayer')}</Typography>
-      <Typography variant="body2" color="text.secondary">
-        {[pack.crew, mb(bytes), take.area && t('packs.part'), here?.fetched_at && !filling ? t('packs.here', { ago: ago(here.fetched_at) }) : null].filter(Boolean).join(' · ')}
+      <Typography>
+        {shown.map((l) => `${l.title} (${formatNumber(l.records)})`).join(', ') || t('packs.nolayer')}
       </Typography>
-      {days >= OLD_DAYS && <Alert severity="warning" variant="outlined">{t('packs.old', { days })}</Alert>}
-      {here?.newer ? <Alert severity="info" variant="outlined">{t('packs.newer', { size: mb(here.newer) })}</Alert> : null}
-      {!here && isTight(free, bytes) && <Alert severity="warning" variant="outlined">{t('packs.tight', { size: mb(bytes), free: mb(free ?? 0) })}</Alert>}
+      <Typography variant="body2" color="text.secondary">
+        {[
+          pack.crew,
+          mb(bytes),
+          take.area && t('packs.part'),
+          here?.fetched_at && !filling ? t('packs.here', { ago: ago(here.fetched_at) }) : null,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </Typography>
+      {days >= OLD_DAYS && (
+        <Alert severity="warning" variant="outlined">
+          {t('packs.old', { days })}
+        </Alert>
+      )}
+      {here?.newer ? (
+        <Alert severity="info" variant="outlined">
+          {t('packs.newer', { size: mb(here.newer) })}
+        </Alert>
+      ) : null}
+      {!here && isTight(free, bytes) && (
+        <Alert severity="warning" variant="outlined">
+          {t('packs.tight', { size: mb(bytes), free: mb(free ?? 0) })}
+        </Alert>
+      )}
       <Problems error={error} />
       {(working || paused) && (
         <Box role="status">
-          <LinearProgress variant="determinate" value={100 * share} aria-label={t('packs.getting')} color={paused ? 'inherit' : 'primary'} sx={{ height: 10, borderRadius: 1, mb: 1.5 }} />
-          {paused ? t('packs.paused', { share: Math.round(100 * share) }) : maps !== null ? t('packs.maps', { share: Math.round(100 * share) }) : t('packs.records', { share: Math.round(100 * share) })}
+          <LinearProgress
+            variant="determinate"
+            value={100 * share}
+            aria-label={t('packs.getting')}
+            color={paused ? 'inherit' : 'primary'}
+            sx={{ height: 10, borderRadius: 1, mb: 1.5 }}
+          />
+          {paused
+            ? t('packs.paused', { share: Math.round(100 * share) })
+            : maps !== null
+              ? t('packs.maps', { share: Math.round(100 * share) })
+              : t('packs.records', { share: Math.round(100 * share) })}
         </Box>
       )}
-      {working ? <Button variant="outlined" color="inherit" onClick={() => void pause(pack.programme)}>{t('packs.pause')}</Button>
-        : paused ? <Button disabled={!reachable} onClick={() => void goOn()}>{t('packs.resume')}</Button>
-          : <Button variant={here && !here.newer ? 'outlined' : 'contained'} disabled={!reachable || pack.layers.length === 0} onClick={() => void get()}>{t(here ? (here.newer ? 'packs.get.newer' : 'packs.again') : 'packs.get')}</Button>}
-      {!working && pack.layers.length > 0 && <Button variant="text" color="inherit" disabled={!reachable} onClick={() => void navigate(`/field/packs/${pack.programme}`)}>{t('packs.choose')}</Button>}
+      {working ? (
+        <Button variant="outlined" color="inherit" onClick={() => void pause(pack.programme)}>
+          {t('packs.pause')}
+        </Button>
+      ) : paused ? (
+        <Button disabled={!reachable} onClick={() => void goOn()}>
+          {t('packs.resume')}
+        </Button>
+      ) : (
+        <Button
+          variant={here && !here.newer ? 'outlined' : 'contained'}
+          disabled={!reachable || pack.layers.length === 0}
+          onClick={() => void get()}>
+          {t(here ? (here.newer ? 'packs.get.newer' : 'packs.again') : 'packs.get')}
+        </Button>
+      )}
+      {!working && pack.layers.length > 0 && (
+        <Button
+          variant="text"
+          color="inherit"
+          disabled={!reachable}
+          onClick={() => void navigate(`/field/packs/${pack.programme}`)}>
+          {t('packs.choose')}
+        </Button>
+      )}
     </Paper>
   )
 }
 
 /** What was chosen of a pack, and how many of its records have come. */
-async function stateOf(pack: Pack, here: Pack | undefined): Promise<{ take: Take; filling: boolean; filled: number }> {
+async function stateOf(
+  pack: Pack,
+  here: Pack | undefined,
+): Promise<{ take: Take; filling: boolean; filled: number }> {
   const take = await takeOf(pack.programme)
   const layers = (here?.layers ?? []).map((l) => l.id)
   const cursors = await db.cursors.where('layer').anyOf(layers).toArray()

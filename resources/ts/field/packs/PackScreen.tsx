@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import { usePacks } from '../here'
+import { usePacks } from '../phoneState'
 import { Head } from '../screens/Head'
 import { PackCard } from './PackCard'
 import { fetchPacks } from './packs'
@@ -19,14 +19,32 @@ export function PackScreen() {
   const list = offered.data ?? stored ?? []
   return (
     <>
-      {stored && stored.length > 0 ? <Head title={t('packs.title')} /> : <Typography variant="h1" sx={{ p: 4, pb: 2 }}>{t('packs.title')}</Typography>}
+      {stored && stored.length > 0 ? (
+        <Head title={t('packs.title')} />
+      ) : (
+        <Typography variant="h1" sx={{ p: 4, pb: 2 }}>
+          {t('packs.title')}
+        </Typography>
+      )}
       <Box sx={{ flex: 1, overflow: 'auto', p: 4, display: 'grid', gap: 4, alignContent: 'start' }}>
         <Typography color="text.secondary">{t('packs.lead')}</Typography>
         <Problems error={stored?.length ? null : offered.error} />
         {offered.data?.length === 0 && <Empty title={t('packs.none')}>{t('packs.none.text')}</Empty>}
-        {list.map((pack) => <PackCard key={pack.programme} pack={pack} here={stored?.find((p) => p.programme === pack.programme)} reachable={offered.data !== undefined} free={free} />)}
+        {list.map((pack) => (
+          <PackCard
+            key={pack.programme}
+            pack={pack}
+            here={stored?.find((p) => p.programme === pack.programme)}
+            reachable={offered.data !== undefined}
+            free={free}
+          />
+        ))}
         <PhonePart />
-        {free !== null && <Typography variant="body2" color="text.secondary">{t('packs.free', { size: mb(free) })}</Typography>}
+        {free !== null && (
+          <Typography variant="body2" color="text.secondary">
+            {t('packs.free', { size: mb(free) })}
+          </Typography>
+        )}
       </Box>
     </>
   )

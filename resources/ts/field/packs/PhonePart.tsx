@@ -22,16 +22,45 @@ export function PhonePart() {
       <Typography variant="h2">{t('packs.phone')}</Typography>
       <div>
         <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', mb: 1 }}>{t('field.text')}</Typography>
-        <Segments label={t('field.text')} value={size} onChange={setTextSize} options={[{ value: 'usual', label: t('field.text.usual') }, { value: 'big', label: t('field.text.big') }]} />
+        <Segments
+          label={t('field.text')}
+          value={size}
+          onChange={setTextSize}
+          options={[
+            { value: 'usual', label: t('field.text.usual') },
+            { value: 'big', label: t('field.text.big') },
+          ]}
+        />
       </div>
       <Labelled label={t('field.format')}>
         {({ id }) => (
-          <NativeSelect id={id} input={<OutlinedInput />} value={format} onChange={(e) => setFormat(e.target.value as Format)}>
-            {FORMATS.map((f) => <option key={f} value={f}>{t(`field.format.${f}`)}</option>)}
+          <NativeSelect
+            id={id}
+            input={<OutlinedInput />}
+            value={format}
+            onChange={(e) => setFormat(e.target.value as Format)}>
+            {FORMATS.map((f) => (
+              <option key={f} value={f}>
+                {t(`field.format.${f}`)}
+              </option>
+            ))}
           </NativeSelect>
         )}
       </Labelled>
-      <TextInput label={t('field.receiver')} hint={t(receiver ? (position ? 'field.receiver.on' : 'field.receiver.silent') : 'field.receiver.hint', { m: Math.round(position?.accuracy ?? 0), n: position?.satellites ?? 0 })} value={typed ?? receiver ?? ''} onChange={setTyped} onBlur={() => { if (typed !== null) void setReceiver(typed); setTyped(null) }} inputProps={{ inputMode: 'url', autoComplete: 'off' }} />
+      <TextInput
+        label={t('field.receiver')}
+        hint={t(
+          receiver ? (position ? 'field.receiver.on' : 'field.receiver.silent') : 'field.receiver.hint',
+          { m: Math.round(position?.accuracy ?? 0), n: position?.satellites ?? 0 },
+        )}
+        value={typed ?? receiver ?? ''}
+        onChange={setTyped}
+        onBlur={() => {
+          if (typed !== null) void setReceiver(typed)
+          setTyped(null)
+        }}
+        inputProps={{ inputMode: 'url', autoComplete: 'off' }}
+      />
     </>
   )
 }

@@ -19,7 +19,10 @@ import { syncNow } from '../sync/sync'
 import { fetchCounts, fetchPacks, getPack, packBytes, takeOf } from './packs'
 import { mb } from './room'
 
-/** Which layers of a pack, and which part of its area, this phone takes; with the size before anything is fetched. */
+/**
+ * Which layers of a pack, and which part of its area, this phone takes; with the size before anything is
+ * fetched.
+ */
 export function TakeScreen() {
   const { programme = '' } = useParams()
   const offered = useQuery({ queryKey: ['packs'], queryFn: fetchPacks })
@@ -41,7 +44,12 @@ function Choice({ pack, take }: { pack: Pack; take: Take }) {
   const [opening] = useState(take.area ?? pack.area)
   const [share, setShare] = useState<number | null>(null)
   const [error, setError] = useState<unknown>(null)
-  const counts = useQuery({ queryKey: ['counts', pack.programme, area], queryFn: () => fetchCounts(pack.programme, area!), enabled: area !== null, placeholderData: (before) => before })
+  const counts = useQuery({
+    queryKey: ['counts', pack.programme, area],
+    queryFn: () => fetchCounts(pack.programme, area!),
+    enabled: area !== null,
+    placeholderData: (before) => before,
+  })
   const unsent = useLiveQuery(async () => (await db.outbox.toArray()).map((i) => i.operation.layer)) ?? []
   const layers = pack.layers.filter((l) => l.visits_of === null)
   const known = area ? counts.data : undefined
@@ -64,19 +72,55 @@ function Choice({ pack, take }: { pack: Pack; take: Take }) {
         <Box>
           {layers.map((layer) => {
             // A layer whose work has not been sent cannot leave the phone.
-            const bound = pack.layers.some((l) => (l.id === layer.id || l.visits_of === layer.id) && unsent.includes(l.id))
+            const bound = pack.layers.some(
+              (l) => (l.id === layer.id || l.visits_of === layer.id) && unsent.includes(l.id),
+            )
             const n = known?.[layer.id] ?? layer.records
             return (
-              <FormControlLabel key={layer.id} sx={{ display: 'flex', minHeight: 52 }} disabled={bound} label={<><b>{layer.title}</b> · {t('packs.count', { n })}{bound && ` · ${t('packs.unsent')}`}</>}
-                control={<Checkbox checked={!without.includes(layer.id)} onChange={(e) => setWithout(e.target.checked ? without.filter((id) => id !== layer.id) : [...without, layer.id])} />} />
+              <FormControlLabel
+                key={layer.id}
+                sx={{ display: 'flex', minHeight: 52 }}
+                disabled={bound}
+                label={
+                  <>
+                    <b>{layer.title}</b> · {t('packs.count', { n })}
+                    {bound && ` · ${t('packs.unsent')}`}
+                  </>
+                }
+                control={
+                  <Checkbox
+                    checked={!without.includes(layer.id)}
+                    onChange={(e) =>
+                      setWithout(
+                        e.target.checked ? without.filter((id) => id !== layer.id) : [...without, layer.id],
+                      )
+                    }
+                  />
+                }
+              />
             )
           })}
         </Box>
         <Typography variant="h2">{t('packs.area')}</Typography>
-        <Segments label={t('packs.area')} value={area ? 'part' : 'whole'} onChange={(v) => setArea(v === 'part' ? opening : null)} options={[{ value: 'whole', label: t('packs.area.whole') }, { value: 'part', label: t('packs.area.part') }]} />
+        <Segments
+          label={t('packs.area')}
+          value={area ? 'part' : 'whole'}
+          onChange={(v) => setArea(v === 'part' ? opening : null)}
+          options={[
+            { value: 'whole', label: t('packs.area.whole') },
+            { value: 'part', label: t('packs.area.part') },
+          ]}
+        />
         {area && (
           <Box sx={{ height: 320, border: '1px solid', borderColor: 'divider' }}>
-            <LazyMap label={t('packs.area')} controls={false} backdrops={pack.backdrops.map((b) => ({ key: b.key, data: b.address }))} extent={opening} padding={FRAME} frame={FRAME} onMove={({ extent, byHand }) => byHand && setArea(extent)}>
+            <LazyMap
+              label={t('packs.area')}
+              controls={false}
+              backdrops={pack.backdrops.map((b) => ({ key: b.key, data: b.address }))}
+              extent={opening}
+              padding={FRAME}
+              frame={FRAME}
+              onMove={({ extent, byHand }) => byHand && setArea(extent)}>
               <AreaFrame />
             </LazyMap>
           </Box>
@@ -84,7 +128,13 @@ function Choice({ pack, take }: { pack: Pack; take: Take }) {
         <Problems error={error ?? counts.error} />
       </Box>
       <Box sx={{ p: 3.5, borderTop: '1px solid', borderColor: 'divider', flex: 'none' }}>
-        <WideButton disabled={share !== null || without.length >= layers.length} onClick={() => void fetchIt()}>{share !== null ? t('packs.maps', { share: Math.round(100 * share) }) : t('packs.take', { size: mb(bytes) })}</WideButton>
+        <WideButton
+          disabled={share !== null || without.length >= layers.length}
+          onClick={() => void fetchIt()}>
+          {share !== null
+            ? t('packs.maps', { share: Math.round(100 * share) })
+            : t('packs.take', { size: mb(bytes) })}
+        </WideButton>
       </Box>
     </>
   )

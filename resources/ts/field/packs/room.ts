@@ -10,4 +10,9 @@ export function useFree(): number | null {
 const ROOM = 1.25
 export const isTight = (free: number | null, bytes: number) => free !== null && free < bytes * ROOM
 
-export const mb = (bytes: number) => (bytes >= 1_073_741_824 ? `${(bytes / 1_073_741_824).toFixed(1)} GB` : bytes < 1_048_576 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`)
+export const mb = (bytes: number) =>
+  bytes >= 1_073_741_824
+    ? `${(bytes / 1_073_741_824).toFixed(1)} GB`
+    : bytes < 1_048_576
+      ? `${Math.max(1, Math.round(bytes / 1024))} kB`
+      : `${(bytes / 1_048_576).toFixed(1)} MB`

@@ -1,6 +1,7 @@
 /**
- * What a JPEG says of its picture, beside the picture: when and where it was taken, by what, in which direction, by whom.
- * Segments after ISO/IEC 10918-1, B.1; Exif in APP1 after Exif 2.32 (CIPA DC-008), 4.5 and 4.6.
+ * What a JPEG says of its picture, beside the picture: when and where it was taken, by what, in which
+ * direction, by whom. Segments after ISO/IEC 10918-1, B.1; Exif in APP1 after Exif 2.32 (CIPA DC-008), 4.5
+ * and 4.6.
  */
 
 const [SOI, SOS, EOI] = [0xd8, 0xda, 0xd9]
@@ -15,7 +16,10 @@ function* segments(jpeg: Uint8Array): Generator<Segment> {
   let at = 2
   while (at + 4 <= jpeg.length && jpeg[at] === 0xff) {
     const marker = jpeg[at + 1]!
-    if (marker === 0xff) { at += 1; continue }
+    if (marker === 0xff) {
+      at += 1
+      continue
+    }
     if (marker === SOS || marker === EOI) return
     const length = 2 + jpeg[at + 2]! * 256 + jpeg[at + 3]!
     if (length < 4 || at + length > jpeg.length) return
@@ -24,13 +28,26 @@ function* segments(jpeg: Uint8Array): Generator<Segment> {
   }
 }
 
-/** Exif and XMP, captions, comments. A colour profile is left out: what is drawn anew is in the colours of the screen. */
+/**
+ * Exif and XMP, captions, comments. A colour profile is left out: what is drawn anew is in the colours of the
+ * screen.
+ */
 const tells = ({ marker }: Segment) => marker === APP1 || marker === APP13 || marker === COMMENT
 
-/** Puts what one JPEG says of itself into another that was drawn from it, upright and `width` by `height` pixels. */
-export function carryOver(from: Uint8Array, to: Uint8Array, width: number, height: number): Uint8Array<ArrayBuffer> {
+/**
+ * Puts what one JPEG says of itself into another that was drawn from it, upright and `width` by `height`
+ * pixels.
+ */
+export function carryOver(
+  from: Uint8Array,
+  to: Uint8Array,
+  width: number,
+  height: number,
+): Uint8Array<ArrayBuffer> {
   if (from[1] !== SOI || to[1] !== SOI) throw new Error('no JPEG')
-  const said = [...segments(from)].filter(tells).map(({ marker, bytes }) => (marker === APP1 ? redrawn(bytes, width, height) : bytes))
+  const said = [...segments(from)]
+    .filter(tells)
+    .map(({ marker, bytes }) => (marker === APP1 ? redrawn(bytes, width, height) : bytes))
   const plain = [...segments(to)].filter(tells)
   const out: Uint8Array[] = [to.subarray(0, 2), ...said]
   let at = 2
@@ -41,11 +58,17 @@ export function carryOver(from: Uint8Array, to: Uint8Array, width: number, heigh
   out.push(to.subarray(at))
   const whole = new Uint8Array(out.reduce((n, part) => n + part.length, 0))
   let put = 0
-  for (const part of out) { whole.set(part, put); put += part.length }
+  for (const part of out) {
+    whole.set(part, put)
+    put += part.length
+  }
   return whole
 }
 
-/** Exif of a picture that was drawn anew: it lies upright now, and has other sides. Anything that is no sound Exif stays as it is. */
+/**
+ * Exif of a picture that was drawn anew: it lies upright now, and has other sides. Anything that is no sound
+ * Exif stays as it is.
+ */
 function redrawn(segment: Uint8Array, width: number, height: number): Uint8Array {
   const copy = segment.slice()
   const data = new DataView(copy.buffer)

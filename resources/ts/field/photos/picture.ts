@@ -5,15 +5,20 @@ const QUALITY = 0.88
 
 /** A canvas as JPEG, with what the photo that it was drawn from says of itself. */
 export async function asJpeg(canvas: HTMLCanvasElement, from: Blob): Promise<Blob> {
-  const drawn = await new Promise<Blob>((done, fail) => canvas.toBlob((b) => (b ? done(b) : fail(new Error('no picture'))), 'image/jpeg', QUALITY))
+  const drawn = await new Promise<Blob>((done, fail) =>
+    canvas.toBlob((b) => (b ? done(b) : fail(new Error('no picture'))), 'image/jpeg', QUALITY),
+  )
   if (from.type !== 'image/jpeg') return drawn
   const [said, picture] = await Promise.all([from.arrayBuffer(), drawn.arrayBuffer()])
-  return new Blob([carryOver(new Uint8Array(said), new Uint8Array(picture), canvas.width, canvas.height)], { type: 'image/jpeg' })
+  return new Blob([carryOver(new Uint8Array(said), new Uint8Array(picture), canvas.width, canvas.height)], {
+    type: 'image/jpeg',
+  })
 }
 
 /**
- * A photo no longer than `edge` pixels on its longer side, with its metadata. Only what comes out of a camera is scaled;
- * what is small enough already, or would not become smaller in bytes, stays byte for byte as it was taken.
+ * A photo no longer than `edge` pixels on its longer side, with its metadata. Only what comes out of a camera
+ * is scaled; what is small enough already, or would not become smaller in bytes, stays byte for byte as it
+ * was taken.
  */
 export async function scaled(blob: Blob, edge: number | null): Promise<Blob> {
   if (edge === null || blob.type !== 'image/jpeg') return blob
@@ -41,7 +46,12 @@ export async function placeOf(blob: Blob): Promise<{ lon: number; lat: number } 
     const { gps } = await import('exifr/dist/mini.esm.mjs')
     const found = await gps(blob)
     if (!found || !Number.isFinite(found.longitude) || !Number.isFinite(found.latitude)) return null
-    if (Math.abs(found.longitude) > 180 || Math.abs(found.latitude) > 90 || (found.longitude === 0 && found.latitude === 0)) return null
+    if (
+      Math.abs(found.longitude) > 180 ||
+      Math.abs(found.latitude) > 90 ||
+      (found.longitude === 0 && found.latitude === 0)
+    )
+      return null
     return { lon: Number(found.longitude.toFixed(7)), lat: Number(found.latitude.toFixed(7)) }
   } catch {
     // Broken metadata is no reason to refuse a photo.

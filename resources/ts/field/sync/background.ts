@@ -3,7 +3,10 @@ export const OUTBOX_TAG = 'outbox'
 
 type WithSync = ServiceWorkerRegistration & { sync?: { register: (tag: string) => Promise<void> } }
 
-/** Asks the browser to send what was just saved, as soon as it can; where it knows no such thing, the app does it when it is opened. */
+/**
+ * Asks the browser to send what was just saved, as soon as it can; where it knows no such thing, the app does
+ * it when it is opened.
+ */
 export async function sendWhenThereIsSignal(): Promise<void> {
   if (!('serviceWorker' in navigator)) return
   const registration = (await navigator.serviceWorker.getRegistration()) as WithSync | undefined

@@ -4,7 +4,9 @@ import type { BoardAnswers } from '../types'
 
 const EVERY_MS = 4_000
 
-/** A board's answers, asked for again every few seconds; an unchanged board costs the server next to nothing. */
+/**
+ * A board's answers, asked for again every few seconds; an unchanged board costs the server next to nothing.
+ */
 export function useBoard(path: string): { board: BoardAnswers | null; error: unknown; refresh: () => void } {
   const [board, setBoard] = useState<BoardAnswers | null>(null)
   const [error, setError] = useState<unknown>(null)

@@ -4,9 +4,11 @@ import Typography from '@mui/material/Typography'
 import { memo, useCallback, useMemo, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
 import type { Design, Field, Look, Peg, Value, Values } from '../types'
+import { now } from '../clock'
+import { instantOf, local } from './moment'
 import { FieldInput, type InputProps } from './FieldInput'
 import { filled, type FieldProblem, type Here, type Rules } from './rules'
-import { shownValue } from './show'
+import { shownValue } from './shownValue'
 
 type Props = {
   design: Design
@@ -24,10 +26,30 @@ type Props = {
   children?: ReactNode
 }
 
-/** The form that a design describes, with its conditions, questions and calculated values: the same on the phone, at the desk, and beside the bench. */
-export function RecordForm({ design, rules, values, onChange, problems, look, today, here = NOWHERE, confirmed = NOTHING, onConfirm, children }: Props) {
-  const pegs = useMemo((): Record<string, Peg> | undefined => (look?.kind === 'category' ? Object.fromEntries(look.classes.map((c) => [c.code, c])) : undefined), [look])
-  // Called as they are at that moment, but the same for good: a field is drawn anew for what became of itself, not for a letter in another.
+/**
+ * The form that a design describes, with its conditions, questions and calculated values: the same on the
+ * phone, at the desk, and beside the bench.
+ */
+export function RecordForm({
+  design,
+  rules,
+  values,
+  onChange,
+  problems,
+  look,
+  today,
+  here = NOWHERE,
+  confirmed = NOTHING,
+  onConfirm,
+  children,
+}: Props) {
+  const pegs = useMemo(
+    (): Record<string, Peg> | undefined =>
+      look?.kind === 'category' ? Object.fromEntries(look.classes.map((c) => [c.code, c])) : undefined,
+    [look],
+  )
+  // Called as they are at that moment, but the same for good: a field is drawn anew for what became of
+  // itself, not for a letter in another.
   const latest = useRef({ onChange, onConfirm })
   latest.current = { onChange, onConfirm }
   const put = useCallback((key: string, value: Value) => latest.current.onChange(key, value), [])
@@ -39,12 +61,26 @@ export function RecordForm({ design, rules, values, onChange, problems, look, to
       {design.fields.map((field) => {
         if (judged?.hidden.has(field.key)) return null
         if (field.kind === 'heading') return <Heading key={field.key} field={field} />
-        if (field.kind === 'calculated') return <Calculated key={field.key} field={field} value={judged?.values[field.key] ?? null} zone={zone} />
+        if (field.kind === 'calculated')
+          return (
+            <Calculated key={field.key} field={field} value={judged?.values[field.key] ?? null} zone={zone} />
+          )
         const ask = judged?.asks.find((p) => p.field === field.key)
         const value = values[field.key] ?? null
         return (
-          <Row key={field.key} field={field} value={value} put={put} confirm={confirm} today={today} zone={zone} needed={judged?.needed.has(field.key) ?? field.required ?? false}
-            error={problems.find((p) => p.field === field.key)?.message} pegs={look?.kind === 'category' && look.field === field.key ? pegs : undefined} ask={confirmed[field.key] === value ? undefined : ask} />
+          <Row
+            key={field.key}
+            field={field}
+            value={value}
+            put={put}
+            confirm={confirm}
+            today={today}
+            zone={zone}
+            needed={judged?.needed.has(field.key) ?? field.required ?? false}
+            error={problems.find((p) => p.field === field.key)?.message}
+            pegs={look?.kind === 'category' && look.field === field.key ? pegs : undefined}
+            ask={confirmed[field.key] === value ? undefined : ask}
+          />
         )
       })}
       {children}
@@ -55,7 +91,11 @@ export function RecordForm({ design, rules, values, onChange, problems, look, to
 const NOWHERE: Here = {}
 const NOTHING: Record<string, Value> = {}
 
-type RowProps = Omit<InputProps, 'onChange'> & { put: (key: string, value: Value) => void; confirm: (key: string, value: Value) => void; ask: FieldProblem | undefined }
+type RowProps = Omit<InputProps, 'onChange'> & {
+  put: (key: string, value: Value) => void
+  confirm: (key: string, value: Value) => void
+  ask: FieldProblem | undefined
+}
 
 /** One input with its question; two hundred of them must not all be drawn for each letter. */
 const Row = memo(function Row({ put, confirm, ask, ...input }: RowProps) {
@@ -63,23 +103,57 @@ const Row = memo(function Row({ put, confirm, ask, ...input }: RowProps) {
   return (
     <Box>
       <FieldInput {...input} onChange={(v) => put(field.key, v)} />
-      {ask && <Ask field={field} problem={ask} value={value} zone={zone} onYes={() => confirm(field.key, value)} onNo={() => put(field.key, null)} />}
+      {ask && (
+        <Ask
+          field={field}
+          problem={ask}
+          value={value}
+          zone={zone}
+          onYes={() => confirm(field.key, value)}
+          onNo={() => put(field.key, null)}
+        />
+      )}
     </Box>
   )
 })
 
 /** A value outside limits that ask: the person decides, and is not asked twice. */
-function Ask({ field, problem, value, zone, onYes, onNo }: { field: Field; problem: FieldProblem; value: Value; zone: string; onYes: () => void; onNo: () => void }) {
+function Ask({
+  field,
+  problem,
+  value,
+  zone,
+  onYes,
+  onNo,
+}: {
+  field: Field
+  problem: FieldProblem
+  value: Value
+  zone: string
+  onYes: () => void
+  onNo: () => void
+}) {
   const { lowest, highest } = field.limits ?? {}
   const range = lowest !== undefined && highest !== undefined ? 'both' : lowest !== undefined ? 'low' : 'high'
   const text = shownValue(field, value, zone)
   return (
     <Box role="alert" sx={{ mt: 1.5, p: 2.5, borderRadius: 1.5, bgcolor: '#FBE6DA', color: '#1D2B2E' }}>
       <b>{t(problem.code === 'below_lowest' ? 'ask.few' : 'ask.many')}</b>{' '}
-      {t(`ask.${range}`, { lowest: lowest === undefined ? '' : shownValue(range === 'both' ? { ...field, unit: '' } : field, lowest, zone), highest: highest === undefined ? '' : shownValue(field, highest, zone), value: text })}
+      {t(`ask.${range}`, {
+        lowest:
+          lowest === undefined
+            ? ''
+            : shownValue(range === 'both' ? { ...field, unit: '' } : field, lowest, zone),
+        highest: highest === undefined ? '' : shownValue(field, highest, zone),
+        value: text,
+      })}
       <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
-        <Button onClick={onYes} sx={{ bgcolor: '#0F5C53', color: '#fff', '&:hover': { bgcolor: '#0B463F' } }}>{t('ask.yes', { value: text })}</Button>
-        <Button variant="outlined" onClick={onNo} sx={{ color: '#0F5C53', borderColor: '#0F5C53' }}>{t('ask.no')}</Button>
+        <Button onClick={onYes} sx={{ bgcolor: '#0F5C53', color: '#fff', '&:hover': { bgcolor: '#0B463F' } }}>
+          {t('ask.yes', { value: text })}
+        </Button>
+        <Button variant="outlined" onClick={onNo} sx={{ color: '#0F5C53', borderColor: '#0F5C53' }}>
+          {t('ask.no')}
+        </Button>
       </Box>
     </Box>
   )
@@ -88,23 +162,61 @@ function Ask({ field, problem, value, zone, onYes, onNo }: { field: Field; probl
 const Heading = memo(function Heading({ field }: { field: Field }) {
   return (
     <Box sx={{ borderBottom: '2px solid', borderColor: 'divider', pb: 1, mt: 2 }}>
-      <Typography variant="h2" sx={{ fontSize: '1.15rem' }}>{field.label}</Typography>
-      {field.hint && <Typography variant="body2" color="text.secondary">{field.hint}</Typography>}
+      <Typography variant="h2" sx={{ fontSize: '1.15rem' }}>
+        {field.label}
+      </Typography>
+      {field.hint && (
+        <Typography variant="body2" color="text.secondary">
+          {field.hint}
+        </Typography>
+      )}
     </Box>
   )
 })
 
-const Calculated = memo(function Calculated({ field, value, zone }: { field: Field; value: Value; zone: string }) {
+const Calculated = memo(function Calculated({
+  field,
+  value,
+  zone,
+}: {
+  field: Field
+  value: Value
+  zone: string
+}) {
   return (
-    <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 3, bgcolor: 'action.hover', borderRadius: 1.5, p: 2.5 }}>
+    <Box
+      sx={{
+        display: 'flex',
+        justifyContent: 'space-between',
+        alignItems: 'baseline',
+        gap: 3,
+        bgcolor: 'action.hover',
+        borderRadius: 1.5,
+        p: 2.5,
+      }}>
       <Box>
-        <Box component="span" sx={{ fontWeight: 650, fontSize: '0.92rem' }}>{field.label}</Box>
-        {field.hint && <Typography variant="body2" color="text.secondary">{field.hint}</Typography>}
+        <Box component="span" sx={{ fontWeight: 650, fontSize: '0.92rem' }}>
+          {field.label}
+        </Box>
+        {field.hint && (
+          <Typography variant="body2" color="text.secondary">
+            {field.hint}
+          </Typography>
+        )}
       </Box>
-      <Box component="output" aria-label={field.label} sx={{ fontWeight: 700, fontVariantNumeric: 'tabular-nums', fontSize: '1.1rem', textAlign: 'right' }}>{shownValue(field, value, zone) || '–'}</Box>
+      <Box
+        component="output"
+        aria-label={field.label}
+        sx={{ fontWeight: 700, fontVariantNumeric: 'tabular-nums', fontSize: '1.1rem', textAlign: 'right' }}>
+        {shownValue(field, value, zone) || '–'}
+      </Box>
     </Box>
   )
 })
 
-/** Today where the person is, as year-month-day. */
-export const localToday = () => new Date(Date.now() - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10)
+/** Today as year-month-day: by the programme's clock, where one is named. */
+export const localToday = (zone?: string) =>
+  local(
+    instantOf(Math.floor(now().getTime() / 1000)) ?? '',
+    zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
+  ).date

@@ -1,9 +1,22 @@
-import { at, dateOf, days, local, months, addDays, addMonths, isDate, seconds, instantOf, timeShort } from './moment'
+import {
+  at,
+  dateOf,
+  days,
+  local,
+  months,
+  addDays,
+  addMonths,
+  isDate,
+  seconds,
+  instantOf,
+  timeShort,
+} from './moment'
 import { metresBetween } from './lambert'
 
 /**
- * Works out the portable tree of a formula where there is no server, exactly as core/Formula/Evaluator.php does.
- * What the formula means was decided in PHP; here it is only carried out. tests/vectors/formulas.json keeps both alike.
+ * Works out the portable tree of a formula where there is no server, exactly as core/Formula/Evaluator.php
+ * does. What the formula means was decided in PHP; here it is only carried out. tests/vectors/formulas.json
+ * keeps both alike.
  */
 export type Tree = [string, ...unknown[]]
 export type Known = number | string | boolean | string[]
@@ -28,19 +41,31 @@ export type Surroundings = {
 
 const UNITS: Record<string, number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400, weeks: 604_800 }
 
-const plain = (v: unknown): Worked => (v === undefined || v === '' || (Array.isArray(v) && v.length === 0) ? null : (v as Worked))
+const plain = (v: unknown): Worked =>
+  v === undefined || v === '' || (Array.isArray(v) && v.length === 0) ? null : (v as Worked)
 
 export function work(tree: Tree, s: Surroundings): Worked {
   const go = (n: unknown): Worked => work(n as Tree, s)
   const [op, ...parts] = tree
   switch (op) {
-    case 'n': case 's': case 'b': return parts[0] as Known
-    case 'z': return null
-    case 'f': return plain(s.values[parts[0] as string])
-    case 'area_of': return s.lon == null || s.lat == null ? null : plain(s.areas?.(parts[0] as string, s.lon, s.lat)?.[parts[1] as string])
-    case 'latest_visit': return plain(s.latest?.[parts[0] as string])
-    case 'and': return either(go, parts, false)
-    case 'or': return either(go, parts, true)
+    case 'n':
+    case 's':
+    case 'b':
+      return parts[0] as Known
+    case 'z':
+      return null
+    case 'f':
+      return plain(s.values[parts[0] as string])
+    case 'area_of':
+      return s.lon == null || s.lat == null
+        ? null
+        : plain(s.areas?.(parts[0] as string, s.lon, s.lat)?.[parts[1] as string])
+    case 'latest_visit':
+      return plain(s.latest?.[parts[0] as string])
+    case 'and':
+      return either(go, parts, false)
+    case 'or':
+      return either(go, parts, true)
     case 'choose': {
       const condition = go(parts[0])
       return condition === null ? null : go(condition === true ? parts[1] : parts[2])
@@ -52,8 +77,10 @@ export function work(tree: Tree, s: Surroundings): Worked {
       }
       return null
     }
-    case 'missing': return go(parts[0]) === null
-    case 'given': return go(parts[0]) !== null
+    case 'missing':
+      return go(parts[0]) === null
+    case 'given':
+      return go(parts[0]) !== null
     case 'join': {
       const [separator, ...rest] = parts.map(go)
       const given = rest.filter((v) => v !== null)
@@ -63,7 +90,9 @@ export function work(tree: Tree, s: Surroundings): Worked {
       const value = go(parts[0])
       return value === null ? null : (parts[1] as unknown[]).slice(1).includes(value)
     }
-    case 'label': case 'labels': return label(parts[0] as Tree, s)
+    case 'label':
+    case 'labels':
+      return label(parts[0] as Tree, s)
   }
   const values: Known[] = []
   for (const part of parts) {
@@ -96,74 +125,144 @@ function carryOut(op: string, v: Known[], s: Surroundings): Worked {
   const [a, b, c] = n as [number, number, number]
   const [ta, tb, tc] = t as [string, string, string]
   switch (op) {
-    case 'plus': return a + b
-    case 'minus': return a - b
-    case 'times': return a * b
-    case 'over': return b === 0 ? null : a / b
-    case 'rest': return b === 0 ? null : a % b
-    case 'power': return (a === 0 && b < 0) || (a < 0 && Math.floor(b) !== b) ? null : a ** b
-    case 'minus_of': return -a
-    case 'same': return a
-    case 'not': return !v[0]
-    case 'eq': case 'eq_text': return v[0] === v[1]
-    case 'ne': case 'ne_text': return v[0] !== v[1]
-    case 'lt': return v[0]! < v[1]!
-    case 'le': return v[0]! <= v[1]!
-    case 'gt': return v[0]! > v[1]!
-    case 'ge': return v[0]! >= v[1]!
-    case 'cat': return ta + tb
-    case 'contains': return ta.includes(tb)
-    case 'starts': return ta.startsWith(tb)
-    case 'ends': return ta.endsWith(tb)
-    case 'round': return round(a, b ?? 0)
-    case 'ceiling': return Math.ceil(a)
-    case 'floor': return Math.floor(a)
-    case 'absolute': return Math.abs(a)
-    case 'root': return a < 0 ? null : Math.sqrt(a)
-    case 'least': return v.reduce((x, y) => (y < x ? y : x))
-    case 'most': return v.reduce((x, y) => (y > x ? y : x))
-    case 'number': return /^\s*[+-]?\d{1,15}(\.\d{1,15})?\s*$/.test(ta) ? Number(ta) : null
-    case 'text_number': return numberText(a, b)
-    case 'text_date': return shaped(tb, ta, '00:00')
-    case 'text_instant': return shaped(tb, local(ta, s.zone).date, local(ta, s.zone).time)
-    case 'length': return [...ta].length
-    case 'part': return b < 1 || c < 0 ? null : [...ta].slice(Math.trunc(b) - 1, Math.trunc(b) - 1 + Math.trunc(c)).join('')
-    case 'upper': return ta.toUpperCase()
-    case 'lower': return ta.toLowerCase()
-    case 'has': return (v[0] as unknown as string[]).includes(tb)
-    case 'count': return (v[0] as unknown as string[]).length
-    case 'between_dates': return betweenDates(ta, tb, tc)
-    case 'between_instants': return (seconds(tb) - seconds(ta)) / UNITS[tc]!
-    case 'between_times': return (daySeconds(tb) - daySeconds(ta)) / UNITS[tc]!
-    case 'add_date': return addToDate(ta, b, tc)
-    case 'add_instant': return Math.abs(b) > 1e9 ? null : instantOf(seconds(ta) + Math.floor(b * UNITS[tc]!))
-    case 'today': return local(instantOf(Math.floor(s.now.getTime() / 1000))!, s.zone).date
-    case 'now': return instantOf(Math.floor(s.now.getTime() / 1000))
-    case 'date': return makeDate(a, b, c)
-    case 'at': return at(ta, tb, s.zone)
-    case 'date_of': return local(ta, s.zone).date
-    case 'time_of': return timeShort(local(ta, s.zone).time)
-    case 'year': return Number(ta.slice(0, 4))
-    case 'month': return Number(ta.slice(5, 7))
-    case 'day': return Number(ta.slice(8, 10))
-    case 'weekday': return ((new Date(`${dateOf(ta)}T00:00:00Z`).getUTCDay() + 6) % 7) + 1
-    case 'hour': return Number(ta.slice(0, 2))
-    case 'minute': return Number(ta.slice(3, 5))
-    case 'longitude': return s.lon ?? null
-    case 'latitude': return s.lat ?? null
-    case 'altitude': return s.altitude ?? null
-    case 'line_length': return s.length ?? null
-    case 'area_size': return s.area ?? null
-    case 'visits': return s.visits ?? 0
-    case 'distance_to': return s.lon == null || s.lat == null || Math.abs(b) > 90 || Math.abs(a) > 180 ? null : metresBetween(s.lon, s.lat, a, b)
-    default: throw new Error(`unknown operation ${op}`)
+    case 'plus':
+      return a + b
+    case 'minus':
+      return a - b
+    case 'times':
+      return a * b
+    case 'over':
+      return b === 0 ? null : a / b
+    case 'rest':
+      return b === 0 ? null : a % b
+    case 'power':
+      return (a === 0 && b < 0) || (a < 0 && Math.floor(b) !== b) ? null : a ** b
+    case 'minus_of':
+      return -a
+    case 'same':
+      return a
+    case 'not':
+      return !v[0]
+    case 'eq':
+    case 'eq_text':
+      return v[0] === v[1]
+    case 'ne':
+    case 'ne_text':
+      return v[0] !== v[1]
+    case 'lt':
+      return v[0]! < v[1]!
+    case 'le':
+      return v[0]! <= v[1]!
+    case 'gt':
+      return v[0]! > v[1]!
+    case 'ge':
+      return v[0]! >= v[1]!
+    case 'cat':
+      return ta + tb
+    case 'contains':
+      return ta.includes(tb)
+    case 'starts':
+      return ta.startsWith(tb)
+    case 'ends':
+      return ta.endsWith(tb)
+    case 'round':
+      return round(a, b ?? 0)
+    case 'ceiling':
+      return Math.ceil(a)
+    case 'floor':
+      return Math.floor(a)
+    case 'absolute':
+      return Math.abs(a)
+    case 'root':
+      return a < 0 ? null : Math.sqrt(a)
+    case 'least':
+      return v.reduce((x, y) => (y < x ? y : x))
+    case 'most':
+      return v.reduce((x, y) => (y > x ? y : x))
+    case 'number':
+      return /^\s*[+-]?\d{1,15}(\.\d{1,15})?\s*$/.test(ta) ? Number(ta) : null
+    case 'text_number':
+      return numberText(a, b)
+    case 'text_date':
+      return shaped(tb, ta, '00:00')
+    case 'text_instant':
+      return shaped(tb, local(ta, s.zone).date, local(ta, s.zone).time)
+    case 'length':
+      return [...ta].length
+    case 'part':
+      return b < 1 || c < 0
+        ? null
+        : [...ta].slice(Math.trunc(b) - 1, Math.trunc(b) - 1 + Math.trunc(c)).join('')
+    case 'upper':
+      return ta.toUpperCase()
+    case 'lower':
+      return ta.toLowerCase()
+    case 'has':
+      return (v[0] as unknown as string[]).includes(tb)
+    case 'count':
+      return (v[0] as unknown as string[]).length
+    case 'between_dates':
+      return betweenDates(ta, tb, tc)
+    case 'between_instants':
+      return (seconds(tb) - seconds(ta)) / UNITS[tc]!
+    case 'between_times':
+      return (daySeconds(tb) - daySeconds(ta)) / UNITS[tc]!
+    case 'add_date':
+      return addToDate(ta, b, tc)
+    case 'add_instant':
+      return Math.abs(b) > 1e9 ? null : instantOf(seconds(ta) + Math.floor(b * UNITS[tc]!))
+    case 'today':
+      return local(instantOf(Math.floor(s.now.getTime() / 1000))!, s.zone).date
+    case 'now':
+      return instantOf(Math.floor(s.now.getTime() / 1000))
+    case 'date':
+      return makeDate(a, b, c)
+    case 'at':
+      return at(ta, tb, s.zone)
+    case 'date_of':
+      return local(ta, s.zone).date
+    case 'time_of':
+      return timeShort(local(ta, s.zone).time)
+    case 'year':
+      return Number(ta.slice(0, 4))
+    case 'month':
+      return Number(ta.slice(5, 7))
+    case 'day':
+      return Number(ta.slice(8, 10))
+    case 'weekday':
+      return ((new Date(`${dateOf(ta)}T00:00:00Z`).getUTCDay() + 6) % 7) + 1
+    case 'hour':
+      return Number(ta.slice(0, 2))
+    case 'minute':
+      return Number(ta.slice(3, 5))
+    case 'longitude':
+      return s.lon ?? null
+    case 'latitude':
+      return s.lat ?? null
+    case 'altitude':
+      return s.altitude ?? null
+    case 'line_length':
+      return s.length ?? null
+    case 'area_size':
+      return s.area ?? null
+    case 'visits':
+      return s.visits ?? 0
+    case 'distance_to':
+      return s.lon == null || s.lat == null || Math.abs(b) > 90 || Math.abs(a) > 180
+        ? null
+        : metresBetween(s.lon, s.lat, a, b)
+    default:
+      throw new Error(`unknown operation ${op}`)
   }
 }
 
 /** Half away from zero, in the very steps that PHP and SQL take. */
 export function round(x: number, digits: number): number {
   const scale = 10 ** Math.abs(digits)
-  const magnitude = digits >= 0 ? Math.floor(Math.abs(x) * scale + 0.5) / scale : Math.floor(Math.abs(x) / scale + 0.5) * scale
+  const magnitude =
+    digits >= 0
+      ? Math.floor(Math.abs(x) * scale + 0.5) / scale
+      : Math.floor(Math.abs(x) / scale + 0.5) * scale
   return Number.isFinite(magnitude) ? (x < 0 ? -magnitude : magnitude) : x
 }
 
@@ -175,9 +274,20 @@ export function numberText(x: number, decimals?: number): string | null {
 }
 
 const shaped = (shape: string, date: string, time: string) =>
-  shape.replace(/YYYY|MM|DD|hh|mm/g, (word) => ({ YYYY: date.slice(0, 4), MM: date.slice(5, 7), DD: date.slice(8, 10), hh: time.slice(0, 2), mm: time.slice(3, 5) })[word]!)
+  shape.replace(
+    /YYYY|MM|DD|hh|mm/g,
+    (word) =>
+      ({
+        YYYY: date.slice(0, 4),
+        MM: date.slice(5, 7),
+        DD: date.slice(8, 10),
+        hh: time.slice(0, 2),
+        mm: time.slice(3, 5),
+      })[word]!,
+  )
 
-const daySeconds = (time: string) => Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8) || 0)
+const daySeconds = (time: string) =>
+  Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8) || 0)
 
 function betweenDates(from: string, to: string, unit: string): number {
   if (unit === 'days') return days(from, to)

@@ -1,6 +1,9 @@
 import geodesic from 'geographiclib-geodesic'
 
-/** Lengths, areas and places of lines and areas where there is no server: as core/Geo/Shape.php has them (Karney 2013). */
+/**
+ * Lengths, areas and places of lines and areas where there is no server: as core/Geo/Shape.php has them
+ * (Karney 2013).
+ */
 
 export type Place = [number, number]
 export type Shape = GeoJSON.LineString | GeoJSON.Polygon
@@ -14,8 +17,14 @@ export const metresAlong = (places: Place[]) => {
   return places.length < 2 ? 0 : line.Compute(false, true).perimeter
 }
 
-/** How far it is from one place to another, in metres, and in which direction it begins, in degrees from north. */
-export function wayTo(from: { lon: number; lat: number }, to: { lon: number; lat: number }): { metres: number; degrees: number } {
+/**
+ * How far it is from one place to another, in metres, and in which direction it begins, in degrees from
+ * north.
+ */
+export function wayTo(
+  from: { lon: number; lat: number },
+  to: { lon: number; lat: number },
+): { metres: number; degrees: number } {
   const { s12, azi1 } = earth.Inverse(from.lat, from.lon, to.lat, to.lon)
   return { metres: s12 ?? 0, degrees: ((azi1 ?? 0) + 360) % 360 }
 }
@@ -30,7 +39,9 @@ function areaOf(ring: Place[]): number {
 export function shapeOf(kind: 'line' | 'area', corners: Place[], holes: Place[][] = []): Shape | null {
   if (kind === 'line') return corners.length < 2 ? null : { type: 'LineString', coordinates: corners }
   const [first] = corners
-  return !first || corners.length < 3 ? null : { type: 'Polygon', coordinates: [[...corners, first], ...holes] }
+  return !first || corners.length < 3
+    ? null
+    : { type: 'Polygon', coordinates: [[...corners, first], ...holes] }
 }
 
 /** The corners that people move: of a line, or of an area's outline without the one that closes it. */
@@ -39,7 +50,8 @@ export function cornersOf(shape: GeoJSON.Geometry | null | undefined): Place[] {
   return shape?.type === 'Polygon' ? ((shape.coordinates[0] ?? []).slice(0, -1) as Place[]) : []
 }
 
-export const holesOf = (shape: GeoJSON.Geometry | null | undefined): Place[][] => (shape?.type === 'Polygon' ? (shape.coordinates.slice(1) as Place[][]) : [])
+export const holesOf = (shape: GeoJSON.Geometry | null | undefined): Place[][] =>
+  shape?.type === 'Polygon' ? (shape.coordinates.slice(1) as Place[][]) : []
 
 export function measure(shape: GeoJSON.Geometry | null | undefined): Measured {
   if (shape?.type === 'LineString') {
@@ -50,7 +62,12 @@ export function measure(shape: GeoJSON.Geometry | null | undefined): Measured {
   if (shape?.type === 'Polygon') {
     const [outer = [], ...holes] = shape.coordinates as Place[][]
     const [lon, lat] = inside([outer, ...holes])
-    return { length: [outer, ...holes].reduce((sum, ring) => sum + metresAlong(ring), 0), area: areaOf(outer) - holes.reduce((sum, hole) => sum + areaOf(hole), 0), lon, lat }
+    return {
+      length: [outer, ...holes].reduce((sum, ring) => sum + metresAlong(ring), 0),
+      area: areaOf(outer) - holes.reduce((sum, hole) => sum + areaOf(hole), 0),
+      lon,
+      lat,
+    }
   }
   if (shape?.type === 'MultiPolygon' || shape?.type === 'MultiLineString') {
     // Of several parts the largest stands for the whole.
@@ -58,13 +75,20 @@ export function measure(shape: GeoJSON.Geometry | null | undefined): Measured {
     const size = (m: Measured) => m.area ?? m.length ?? 0
     const largest = parts.reduce((a, b) => (size(b) > size(a) ? b : a))
     const sum = (of: (m: Measured) => number | null) => parts.reduce((total, m) => total + (of(m) ?? 0), 0)
-    return { length: sum((m) => m.length), area: shape.type === 'MultiPolygon' ? sum((m) => m.area) : null, lon: largest.lon, lat: largest.lat }
+    return {
+      length: sum((m) => m.length),
+      area: shape.type === 'MultiPolygon' ? sum((m) => m.area) : null,
+      lon: largest.lon,
+      lat: largest.lat,
+    }
   }
   return { length: null, area: null, lon: null, lat: null }
 }
 
 const partsOf = (shape: GeoJSON.MultiPolygon | GeoJSON.MultiLineString): GeoJSON.Geometry[] =>
-  shape.type === 'MultiPolygon' ? shape.coordinates.map((coordinates) => ({ type: 'Polygon' as const, coordinates })) : shape.coordinates.map((coordinates) => ({ type: 'LineString' as const, coordinates }))
+  shape.type === 'MultiPolygon'
+    ? shape.coordinates.map((coordinates) => ({ type: 'Polygon' as const, coordinates }))
+    : shape.coordinates.map((coordinates) => ({ type: 'LineString' as const, coordinates }))
 
 const eastward = (from: number, to: number) => {
   const by = (to - from) % 360
@@ -97,7 +121,8 @@ function inside(rings: Place[][]): Place {
   for (const ring of rings) {
     for (let i = 1; i < ring.length; i++) {
       const [[lon1, lat1], [lon2, lat2]] = [ring[i - 1]!, ring[i]!]
-      if (lat1 > lat !== lat2 > lat) crossings.push(eastward(first, lon1) + ((lat - lat1) / (lat2 - lat1)) * eastward(lon1, lon2))
+      if (lat1 > lat !== lat2 > lat)
+        crossings.push(eastward(first, lon1) + ((lat - lat1) / (lat2 - lat1)) * eastward(lon1, lon2))
     }
   }
   crossings.sort((a, b) => a - b)
@@ -111,11 +136,19 @@ function inside(rings: Place[][]): Place {
 }
 
 /** A length as people read it. */
-export const shownLength = (metres: number) => (metres < 1000 ? `${metres.toFixed(metres < 100 ? 1 : 0)} m` : `${(metres / 1000).toFixed(metres < 10_000 ? 2 : 1)} km`)
+export const shownLength = (metres: number) =>
+  metres < 1000
+    ? `${metres.toFixed(metres < 100 ? 1 : 0)} m`
+    : `${(metres / 1000).toFixed(metres < 10_000 ? 2 : 1)} km`
 /** An area as people read it: square metres, hectares, square kilometres. */
-export const shownArea = (m2: number) => (m2 < 10_000 ? `${m2.toFixed(0)} m²` : m2 < 1_000_000 ? `${(m2 / 10_000).toFixed(2)} ha` : `${(m2 / 1_000_000).toFixed(2)} km²`)
+export const shownArea = (m2: number) =>
+  m2 < 10_000
+    ? `${m2.toFixed(0)} m²`
+    : m2 < 1_000_000
+      ? `${(m2 / 10_000).toFixed(2)} ha`
+      : `${(m2 / 1_000_000).toFixed(2)} km²`
 
-/** Whether a place lies in an area: the even-odd rule, as core/Geo/Inside.php. */
+/** Whether a place lies in an area: the even-odd rule, as core/Geo/PointInArea.php. */
 export function liesIn(shape: GeoJSON.Polygon | GeoJSON.MultiPolygon, lon: number, lat: number): boolean {
   let isIn = false
   for (const ring of (shape.type === 'Polygon' ? shape.coordinates : shape.coordinates.flat()) as Place[][]) {

@@ -11,7 +11,9 @@ export function metresBetween(lon1: number, lat1: number, lon2: number, lat2: nu
   const angle = 2 * Math.asin(Math.min(1, Math.sqrt(h)))
   const p = (b1 + b2) / 2
   const q = (b2 - b1) / 2
-  const x = ((angle - Math.sin(angle)) * Math.sin(p) ** 2 * Math.cos(q) ** 2) / Math.max(1e-300, Math.cos(angle / 2) ** 2)
+  const x =
+    ((angle - Math.sin(angle)) * Math.sin(p) ** 2 * Math.cos(q) ** 2) /
+    Math.max(1e-300, Math.cos(angle / 2) ** 2)
   const y = ((angle + Math.sin(angle)) * Math.cos(p) ** 2 * Math.sin(q) ** 2) / Math.sin(angle / 2) ** 2
   return RADIUS * (angle - (F / 2) * (x + y))
 }

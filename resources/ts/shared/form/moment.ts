@@ -4,7 +4,8 @@
  */
 const pad = (n: number, width = 2) => String(n).padStart(width, '0')
 
-const dayNumber = (date: string) => Date.UTC(Number(date.slice(0, 4)), Number(date.slice(5, 7)) - 1, Number(date.slice(8, 10))) / 86_400_000
+const dayNumber = (date: string) =>
+  Date.UTC(Number(date.slice(0, 4)), Number(date.slice(5, 7)) - 1, Number(date.slice(8, 10))) / 86_400_000
 
 export function isDate(text: unknown): text is string {
   if (typeof text !== 'string' || !/^[1-9]\d{3}-\d\d-\d\d$/.test(text)) return false
@@ -13,22 +14,33 @@ export function isDate(text: unknown): text is string {
 }
 
 /** In its shortest form: seconds only where there are some. */
-export const timeShort = (time: string) => (time.length === 8 && time.endsWith(':00') ? time.slice(0, 5) : time)
+export const timeShort = (time: string) =>
+  time.length === 8 && time.endsWith(':00') ? time.slice(0, 5) : time
 
 export function asTime(text: unknown): string | null {
-  return typeof text === 'string' && /^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/.test(text) ? timeShort(text) : null
+  return typeof text === 'string' && /^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/.test(text)
+    ? timeShort(text)
+    : null
 }
 
 /** In UTC, to the second. */
 export function asInstant(text: unknown): string | null {
-  if (typeof text !== 'string' || !/^[1-9]\d{3}-\d\d-\d\d[Tt]([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d{1,9})?([Zz]|[+-]([01]\d|2[0-3]):[0-5]\d)$/.test(text) || !isDate(text.slice(0, 10))) return null
+  if (
+    typeof text !== 'string' ||
+    !/^[1-9]\d{3}-\d\d-\d\d[Tt]([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d{1,9})?([Zz]|[+-]([01]\d|2[0-3]):[0-5]\d)$/.test(
+      text,
+    ) ||
+    !isDate(text.slice(0, 10))
+  )
+    return null
   const ms = Date.parse(text.toUpperCase())
   return Number.isNaN(ms) ? null : instantOf(Math.floor(ms / 1000))
 }
 
 export function instantOf(s: number): string | null {
   const date = new Date(s * 1000)
-  if (Number.isNaN(date.getTime()) || date.getUTCFullYear() < 1000 || date.getUTCFullYear() > 9999) return null
+  if (Number.isNaN(date.getTime()) || date.getUTCFullYear() < 1000 || date.getUTCFullYear() > 9999)
+    return null
   return `${date.toISOString().slice(0, 19)}Z`
 }
 
@@ -38,7 +50,10 @@ export const days = (from: string, to: string) => dayNumber(to) - dayNumber(from
 
 /** Whole calendar months, towards zero. */
 export function months(from: string, to: string): number {
-  const n = (Number(to.slice(0, 4)) - Number(from.slice(0, 4))) * 12 + Number(to.slice(5, 7)) - Number(from.slice(5, 7))
+  const n =
+    (Number(to.slice(0, 4)) - Number(from.slice(0, 4))) * 12 +
+    Number(to.slice(5, 7)) -
+    Number(from.slice(5, 7))
   const [a, b] = [from.slice(8, 10), to.slice(8, 10)]
   return n > 0 && b < a ? n - 1 : n < 0 && b > a ? n + 1 : n
 }
@@ -62,7 +77,16 @@ const clocks = new Map<string, Intl.DateTimeFormat>()
 function clock(zone: string): Intl.DateTimeFormat {
   let made = clocks.get(zone)
   if (!made) {
-    made = new Intl.DateTimeFormat('en-GB', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' })
+    made = new Intl.DateTimeFormat('en-GB', {
+      timeZone: zone,
+      year: 'numeric',
+      month: '2-digit',
+      day: '2-digit',
+      hour: '2-digit',
+      minute: '2-digit',
+      second: '2-digit',
+      hourCycle: 'h23',
+    })
     clocks.set(zone, made)
   }
   return made
@@ -70,11 +94,21 @@ function clock(zone: string): Intl.DateTimeFormat {
 
 /** What a clock of the zone shows at a moment. */
 export function local(instant: string, zone: string): { date: string; time: string } {
-  const parts = Object.fromEntries(clock(zone).formatToParts(new Date(instant)).map((p) => [p.type, p.value]))
-  return { date: `${parts.year?.padStart(4, '0')}-${parts.month}-${parts.day}`, time: `${parts.hour}:${parts.minute}:${parts.second}` }
+  const parts = Object.fromEntries(
+    clock(zone)
+      .formatToParts(new Date(instant))
+      .map((p) => [p.type, p.value]),
+  )
+  return {
+    date: `${parts.year?.padStart(4, '0')}-${parts.month}-${parts.day}`,
+    time: `${parts.hour}:${parts.minute}:${parts.second}`,
+  }
 }
 
-/** The moment when a clock of the zone shows this; of an hour that comes twice the first, of one that is left out the later. */
+/**
+ * The moment when a clock of the zone shows this; of an hour that comes twice the first, of one that is left
+ * out the later.
+ */
 export function at(date: string, time: string, zone: string): string | null {
   const wall = Date.parse(`${date}T${time.length === 5 ? `${time}:00` : time}Z`) / 1000
   const offset = (s: number) => {
@@ -84,6 +118,7 @@ export function at(date: string, time: string, zone: string): string | null {
   // The offsets a day before and after bracket any change; the earlier one rules in doubt, as in PHP.
   const before = offset(wall - 86_400)
   const after = offset(wall + 86_400)
-  if (before !== after && offset(wall - before) !== before && offset(wall - after) === after) return instantOf(wall - after)
+  if (before !== after && offset(wall - before) !== before && offset(wall - after) === after)
+    return instantOf(wall - after)
   return instantOf(wall - before)
 }

@@ -1,11 +1,18 @@
-/** Universal Transverse Mercator on WGS 84, both ways, where there is no server: as core/Geo/Utm.php has it (Krüger's series, Karney 2011). */
+/**
+ * Universal Transverse Mercator on WGS 84, both ways, where there is no server: as core/Geo/Utm.php has it
+ * (Krüger's series, Karney 2011).
+ */
 
 const RADIUS = 6_378_137
 const FLATTENING = 1 / 298.257223563
 const N = FLATTENING / (2 - FLATTENING)
 const A = (RADIUS / (1 + N)) * (1 + N ** 2 / 4 + N ** 4 / 64)
 const SCALE = 0.9996
-const ALPHA = [N / 2 - (2 * N ** 2) / 3 + (5 * N ** 3) / 16, (13 * N ** 2) / 48 - (3 * N ** 3) / 5, (61 * N ** 3) / 240]
+const ALPHA = [
+  N / 2 - (2 * N ** 2) / 3 + (5 * N ** 3) / 16,
+  (13 * N ** 2) / 48 - (3 * N ** 3) / 5,
+  (61 * N ** 3) / 240,
+]
 const BETA = [N / 2 - (2 * N ** 2) / 3 + (37 * N ** 3) / 96, N ** 2 / 48 + N ** 3 / 15, (17 * N ** 3) / 480]
 const DELTA = [2 * N - (2 * N ** 2) / 3 - 2 * N ** 3, (7 * N ** 2) / 3 - (8 * N ** 3) / 5, (56 * N ** 3) / 15]
 const BANDS = 'CDEFGHJKLMNPQRSTUVWX'
@@ -37,7 +44,12 @@ export function toUtm(lon: number, lat: number): Utm {
     east += c * Math.cos(j * xi) * Math.sinh(j * eta)
     north += c * Math.sin(j * xi) * Math.cosh(j * eta)
   })
-  return { zone, north: lat >= 0, easting: 500_000 + SCALE * A * east, northing: SCALE * A * north + (lat >= 0 ? 0 : 10_000_000) }
+  return {
+    zone,
+    north: lat >= 0,
+    easting: 500_000 + SCALE * A * east,
+    northing: SCALE * A * north + (lat >= 0 ? 0 : 10_000_000),
+  }
 }
 
 export function fromUtm({ zone, north, easting, northing }: Utm): { lon: number; lat: number } {

@@ -7,7 +7,19 @@ const Inner = lazy(() => import('./MapView').then((m) => ({ default: m.MapView }
 
 export function LazyMap(props: ComponentProps<typeof Inner>) {
   return (
-    <Suspense fallback={<Box sx={{ height: '100%', bgcolor: '#CFDDDD', color: '#2F4A50', display: 'grid', placeItems: 'center' }}>{t('map.loading')}</Box>}>
+    <Suspense
+      fallback={
+        <Box
+          sx={{
+            height: '100%',
+            bgcolor: '#CFDDDD',
+            color: '#2F4A50',
+            display: 'grid',
+            placeItems: 'center',
+          }}>
+          {t('map.loading')}
+        </Box>
+      }>
       <Inner {...props} />
     </Suspense>
   )

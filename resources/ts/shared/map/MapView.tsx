@@ -1,15 +1,16 @@
 import Box from '@mui/material/Box'
-import maplibregl, { type GeoJSONSource, type LayerSpecification, type Map as MapLibre, type StyleSpecification } from 'maplibre-gl'
+import maplibregl, { type LayerSpecification, type Map as MapLibre } from 'maplibre-gl'
 import 'maplibre-gl/dist/maplibre-gl.css'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
 import type { Box as Extent } from '../types'
 import { backdropStyle, type BackdropData } from './backdrop'
 import { useCorners, type Corners } from './corners'
-import { corners as sidesOf } from './goTo'
+import { corners as sidesOf } from './flyTo'
 import { providePegs } from './pegs'
+import { putLayers, type MapLayer } from './putLayers'
 
-export type MapLayer = { source: string; data: GeoJSON.FeatureCollection; layers: unknown[] }
+export type { MapLayer } from './putLayers'
 export type Picked = { id: string; lon: number; lat: number }
 
 type Props = {
@@ -39,10 +40,25 @@ type Props = {
 
 /** How many pixels a tap may miss a peg by. */
 const REACH = 12
-const BACKDROP = new Set(['world', 'cays'])
 
 /** A map with a backdrop, records drawn by their looks, and a way to pick one. */
-export function MapView({ label, backdrops, extent, padding = 20, layers = [], onPick, onTap, selected, corners, position, onMove, frame = 0, onReady, controls = true, children }: Props) {
+export function MapView({
+  label,
+  backdrops,
+  extent,
+  padding = 20,
+  layers = [],
+  onPick,
+  onTap,
+  selected,
+  corners,
+  position,
+  onMove,
+  frame = 0,
+  onReady,
+  controls = true,
+  children,
+}: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
   const byPage = useRef(false)
@@ -76,23 +92,50 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
       latest.current.onTap?.({ lon: e.lngLat.lng, lat: e.lngLat.lat })
       const pick = latest.current.onPick
       if (!pick) return
-      const drawn = latest.current.layers.flatMap((l) => (l.layers as LayerSpecification[]).map((s) => s.id)).filter((id) => m.getLayer(id))
+      const drawn = latest.current.layers
+        .flatMap((l) => (l.layers as LayerSpecification[]).map((s) => s.id))
+        .filter((id) => m.getLayer(id))
       const { x, y } = e.point
-      const [hit] = m.queryRenderedFeatures([[x - REACH, y - REACH], [x + REACH, y + REACH]], { layers: drawn })
+      const [hit] = m.queryRenderedFeatures(
+        [
+          [x - REACH, y - REACH],
+          [x + REACH, y + REACH],
+        ],
+        { layers: drawn },
+      )
       const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
-      pick(hit ? { id: String(hit.properties.id), lon: at ? (at[0] as number) : e.lngLat.lng, lat: at ? (at[1] as number) : e.lngLat.lat } : null)
+      pick(
+        hit
+          ? {
+              id: String(hit.properties.id),
+              lon: at ? (at[0] as number) : e.lngLat.lng,
+              lat: at ? (at[1] as number) : e.lngLat.lat,
+            }
+          : null,
+      )
     })
-    // Moves do not reliably name the event that began them, so the page's own moves are told apart instead: they end within their call.
+    // Moves do not reliably name the event that began them, so the page's own moves are told apart instead:
+    // they end within their call.
     let resized = false
     const tell = (made: 'hand' | 'page') => {
       const byHand = made === 'hand' && !byPage.current && !resized
       resized = false
       const { clientWidth: width, clientHeight: height } = m.getContainer()
-      const [southWest, northEast] = [m.unproject([frame, height - frame]), m.unproject([width - frame, frame])]
+      const [southWest, northEast] = [
+        m.unproject([frame, height - frame]),
+        m.unproject([width - frame, frame]),
+      ]
       const c = m.getCenter()
-      latest.current.onMove?.({ extent: [southWest.lng, southWest.lat, northEast.lng, northEast.lat], lon: c.lng, lat: c.lat, byHand })
+      latest.current.onMove?.({
+        extent: [southWest.lng, southWest.lat, northEast.lng, northEast.lat],
+        lon: c.lng,
+        lat: c.lat,
+        byHand,
+      })
     }
-    m.on('resize', () => { resized = true })
+    m.on('resize', () => {
+      resized = true
+    })
     m.on('moveend', () => tell('hand'))
     m.once('load', () => tell('page'))
     map.current = m
@@ -123,29 +166,28 @@ export function MapView({ label, backdrops, extent, padding = 20, layers = [], o
 
   return (
     <Box sx={{ position: 'relative', width: '100%', height: '100%', minHeight: 120 }}>
-      <Box ref={holder} role="region" aria-label={label} data-testid="map" sx={{ '&, &.maplibregl-map': { position: 'absolute', inset: 0 }, '& .maplibregl-canvas:focus-visible': { outlineOffset: -3 } }} />
+      <Box
+        ref={holder}
+        role="region"
+        aria-label={label}
+        data-testid="map"
+        sx={{
+          '&, &.maplibregl-map': { position: 'absolute', inset: 0 },
+          '& .maplibregl-canvas:focus-visible': { outlineOffset: -3 },
+        }}
+      />
       {children}
     </Box>
   )
 }
 
-function putLayers(map: MapLibre, layers: MapLayer[]) {
-  const style: StyleSpecification = map.getStyle()
-  const wanted = new Set(layers.map((l) => l.source))
-  for (const old of style.layers) if ('source' in old && !BACKDROP.has(old.source) && !wanted.has(old.source)) map.removeLayer(old.id)
-  for (const layer of layers) {
-    const source = map.getSource<GeoJSONSource>(layer.source)
-    if (source) source.setData(layer.data)
-    else map.addSource(layer.source, { type: 'geojson', data: layer.data })
-    for (const spec of layer.layers as LayerSpecification[]) {
-      if (map.getLayer(spec.id)) map.removeLayer(spec.id)
-      map.addLayer(spec)
-    }
-  }
-}
-
 /** A mark that is a page element: the ring around the picked record, the dot where one stands. */
-function useMark(map: React.RefObject<MapLibre | null>, at: [number, number] | null, kind: 'selected' | 'position', accuracy?: number) {
+function useMark(
+  map: React.RefObject<MapLibre | null>,
+  at: [number, number] | null,
+  kind: 'selected' | 'position',
+  accuracy?: number,
+) {
   const lon = at?.[0]
   const lat = at?.[1]
   useEffect(() => {
@@ -155,10 +197,29 @@ function useMark(map: React.RefObject<MapLibre | null>, at: [number, number] | n
     element.setAttribute('aria-label', t(kind === 'selected' ? 'map.selected' : 'map.you'))
     element.setAttribute('role', 'img')
     const size = kind === 'selected' ? 34 : 18
-    Object.assign(element.style, kind === 'selected'
-      ? { width: `${size}px`, height: `${size}px`, borderRadius: '50%', border: '3px solid #C8420E', pointerEvents: 'none' }
-      : { width: `${size}px`, height: `${size}px`, borderRadius: '50%', background: '#2F5D8A', border: '3px solid #fff', boxShadow: '0 0 0 7px #2F5D8A40', pointerEvents: 'none' })
-    const marker = new maplibregl.Marker({ element, offset: kind === 'selected' ? [0, -16] : [0, 0] }).setLngLat([lon, lat]).addTo(m)
+    Object.assign(
+      element.style,
+      kind === 'selected'
+        ? {
+            width: `${size}px`,
+            height: `${size}px`,
+            borderRadius: '50%',
+            border: '3px solid #C8420E',
+            pointerEvents: 'none',
+          }
+        : {
+            width: `${size}px`,
+            height: `${size}px`,
+            borderRadius: '50%',
+            background: '#2F5D8A',
+            border: '3px solid #fff',
+            boxShadow: '0 0 0 7px #2F5D8A40',
+            pointerEvents: 'none',
+          },
+    )
+    const marker = new maplibregl.Marker({ element, offset: kind === 'selected' ? [0, -16] : [0, 0] })
+      .setLngLat([lon, lat])
+      .addTo(m)
     return () => void marker.remove()
   }, [map, lon, lat, kind, accuracy])
 }

@@ -14,8 +14,17 @@ export const HEADS: Record<OurHead, string> = {
 
 const SCALE = 3
 
-/** A mark of one's own on a plate with the class's colour around it, so that it stands out from any ground. */
-function own(map: MapLibre, id: string, head: string, colour: string, canvas: HTMLCanvasElement, pen: CanvasRenderingContext2D) {
+/**
+ * A mark of one's own on a plate with the class's colour around it, so that it stands out from any ground.
+ */
+function own(
+  map: MapLibre,
+  id: string,
+  head: string,
+  colour: string,
+  canvas: HTMLCanvasElement,
+  pen: CanvasRenderingContext2D,
+) {
   const plate = () => {
     pen.beginPath()
     pen.arc(0, 0, 9, 0, 2 * Math.PI)
@@ -30,13 +39,22 @@ function own(map: MapLibre, id: string, head: string, colour: string, canvas: HT
   const picture = new Image()
   picture.onload = () => {
     const scale = 11 / Math.max(picture.width, picture.height)
-    pen.drawImage(picture, (-picture.width * scale) / 2, (-picture.height * scale) / 2, picture.width * scale, picture.height * scale)
+    pen.drawImage(
+      picture,
+      (-picture.width * scale) / 2,
+      (-picture.height * scale) / 2,
+      picture.width * scale,
+      picture.height * scale,
+    )
     if (map.hasImage(id)) map.updateImage(id, pen.getImageData(0, 0, canvas.width, canvas.height))
   }
   picture.src = markAddress(head)
 }
 
-/** Draws the picture that a style names `peg-<head>-<colour>`, or `head-…` for the head alone, when the map first asks for it. */
+/**
+ * Draws the picture that a style names `peg-<head>-<colour>`, or `head-…` for the head alone, when the map
+ * first asks for it.
+ */
 export function providePegs(map: MapLibre) {
   map.on('styleimagemissing', ({ id }: { id: string }) => {
     const found = /^(peg|head)-(own-\w+|\w+)-([0-9A-F]{6})$/.exec(id)

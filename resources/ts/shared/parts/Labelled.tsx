@@ -4,7 +4,13 @@ import OutlinedInput, { type OutlinedInputProps } from '@mui/material/OutlinedIn
 import Typography from '@mui/material/Typography'
 import { useId, type ReactNode } from 'react'
 
-type FrameProps = { label: string; needed?: boolean; hint?: string; error?: string | null; children: (ids: { id: string; describedBy: string | undefined }) => ReactNode }
+type FrameProps = {
+  label: string
+  needed?: boolean
+  hint?: string
+  error?: string | null
+  children: (ids: { id: string; describedBy: string | undefined }) => ReactNode
+}
 
 /** Seen by eyes; ears hear it from aria-required. */
 const STAR = { '&::after': { content: '" *" / ""', color: 'secondary.main' } }
@@ -15,16 +21,29 @@ export function Labelled({ label, needed, hint, error, children }: FrameProps) {
   const below = error ?? hint
   return (
     <Box sx={{ minWidth: 0 }}>
-      <Typography component="label" htmlFor={id} sx={{ display: 'block', fontWeight: 650, fontSize: '0.92rem', mb: 1, ...(needed ? STAR : {}) }}>
+      <Typography
+        component="label"
+        htmlFor={id}
+        sx={{ display: 'block', fontWeight: 650, fontSize: '0.92rem', mb: 1, ...(needed ? STAR : {}) }}>
         {label}
       </Typography>
       {children({ id, describedBy: below ? `${id}-below` : undefined })}
-      {below && <FormHelperText id={`${id}-below`} error={Boolean(error)} sx={{ mx: 0, fontSize: '0.85rem' }}>{below}</FormHelperText>}
+      {below && (
+        <FormHelperText id={`${id}-below`} error={Boolean(error)} sx={{ mx: 0, fontSize: '0.85rem' }}>
+          {below}
+        </FormHelperText>
+      )}
     </Box>
   )
 }
 
-type InputProps = Omit<OutlinedInputProps, 'label' | 'error' | 'onChange'> & { label: string; hint?: string; error?: string | null; needed?: boolean; onChange?: (text: string) => void }
+type InputProps = Omit<OutlinedInputProps, 'label' | 'error' | 'onChange'> & {
+  label: string
+  hint?: string
+  error?: string | null
+  needed?: boolean
+  onChange?: (text: string) => void
+}
 
 export function TextInput({ label, hint, error, needed, onChange, inputProps, ...rest }: InputProps) {
   return (
@@ -34,7 +53,11 @@ export function TextInput({ label, hint, error, needed, onChange, inputProps, ..
           fullWidth
           id={id}
           error={Boolean(error)}
-          inputProps={{ ...inputProps, 'aria-describedby': describedBy, 'aria-required': needed || undefined }}
+          inputProps={{
+            ...inputProps,
+            'aria-describedby': describedBy,
+            'aria-required': needed || undefined,
+          }}
           onChange={(e) => onChange?.(e.target.value)}
           {...rest}
         />

@@ -11,7 +11,9 @@ export function Legend({ lines, single }: { lines: LegendLine[]; single: string 
         <Box component="li" key={line.code ?? ''} sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
           <PegMark {...line} />
           <Box sx={{ flex: 1 }}>{line.label ?? (lines.length === 1 ? single : t('legend.other'))}</Box>
-          <Box sx={{ fontVariantNumeric: 'tabular-nums', color: 'text.secondary' }}>{formatNumber(line.count)}</Box>
+          <Box sx={{ fontVariantNumeric: 'tabular-nums', color: 'text.secondary' }}>
+            {formatNumber(line.count)}
+          </Box>
         </Box>
       ))}
     </Box>

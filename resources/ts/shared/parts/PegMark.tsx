@@ -3,27 +3,75 @@ import { HEADS } from '../map/pegs'
 import type { GeometryKind, Peg } from '../types'
 
 /** A peg beside text, in legends and lists. The text says what it means, so it is hidden from readers. */
-export function PegMark({ head, colour, size = 22, stem = 'currentColor', geometry = 'point' }: Peg & { size?: number; stem?: string; geometry?: GeometryKind }) {
-  if (geometry !== 'point') return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} />
+export function PegMark({
+  head,
+  colour,
+  size = 22,
+  stem = 'currentColor',
+  geometry = 'point',
+}: Peg & { size?: number; stem?: string; geometry?: GeometryKind }) {
+  if (geometry !== 'point')
+    return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} />
   return (
-    <svg width={(size * 18) / 26} height={size} viewBox="-9 -25 18 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
+    <svg
+      width={(size * 18) / 26}
+      height={size}
+      viewBox="-9 -25 18 26"
+      aria-hidden
+      focusable={false}
+      style={{ flex: 'none' }}>
       <path d="M0 0V-10" stroke={stem} strokeWidth={2.2} />
-      <g transform="translate(0,-16.5)" strokeLinejoin="round"><Head head={head} colour={colour} /></g>
+      <g transform="translate(0,-16.5)" strokeLinejoin="round">
+        <Head head={head} colour={colour} />
+      </g>
     </svg>
   )
 }
 
 function Head({ head, colour }: Peg) {
-  if (isOwn(head)) return <><circle r={7.6} fill="#fff" stroke={colour} strokeWidth={1.8} /><image href={markAddress(head)} x={-5} y={-5} width={10} height={10} /></>
-  return <><path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} /><path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} /></>
+  if (isOwn(head))
+    return (
+      <>
+        <circle r={7.6} fill="#fff" stroke={colour} strokeWidth={1.8} />
+        <image href={markAddress(head)} x={-5} y={-5} width={10} height={10} />
+      </>
+    )
+  return (
+    <>
+      <path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} />
+      <path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} />
+    </>
+  )
 }
 
 /** A line or an area beside text, with the head that marks its class. */
 function ShapeMark({ head, colour, size, area }: Peg & { size: number; area: boolean }) {
   return (
-    <svg width={size} height={size} viewBox="-13 -13 26 26" aria-hidden focusable={false} style={{ flex: 'none' }}>
-      {area ? <rect x={-12} y={-12} width={24} height={24} rx={3} fill={colour} fillOpacity={0.28} stroke={colour} strokeWidth={1.6} /> : <path d="M-12 6C-6-6 6 6 12-6" fill="none" stroke={colour} strokeWidth={3.2} strokeLinecap="round" />}
-      <g transform="scale(.72)" strokeLinejoin="round"><Head head={head} colour={colour} /></g>
+    <svg
+      width={size}
+      height={size}
+      viewBox="-13 -13 26 26"
+      aria-hidden
+      focusable={false}
+      style={{ flex: 'none' }}>
+      {area ? (
+        <rect
+          x={-12}
+          y={-12}
+          width={24}
+          height={24}
+          rx={3}
+          fill={colour}
+          fillOpacity={0.28}
+          stroke={colour}
+          strokeWidth={1.6}
+        />
+      ) : (
+        <path d="M-12 6C-6-6 6 6 12-6" fill="none" stroke={colour} strokeWidth={3.2} strokeLinecap="round" />
+      )}
+      <g transform="scale(.72)" strokeLinejoin="round">
+        <Head head={head} colour={colour} />
+      </g>
     </svg>
   )
 }

@@ -10,35 +10,122 @@ import { PegMark } from './PegMark'
 
 export type OwnMark = { head: PegHead; name: string }
 
-export const PEG_COLOURS = ['#0F5C53', '#E0A030', '#9B2226', '#2F5D8A', '#7A4B8C', '#4D4A3F', '#4F9DA6', '#C8420E', '#A9A860', '#5E3B1E', '#B0578D', '#1D2B2E']
+export const PEG_COLOURS = [
+  '#0F5C53',
+  '#E0A030',
+  '#9B2226',
+  '#2F5D8A',
+  '#7A4B8C',
+  '#4D4A3F',
+  '#4F9DA6',
+  '#C8420E',
+  '#A9A860',
+  '#5E3B1E',
+  '#B0578D',
+  '#1D2B2E',
+]
 
 /** Head and colour of a peg, to pick from; opens beside what was pressed. */
-export function PegPicker({ at, peg, own, onAdd, said, onChange, onClose }: { at: HTMLElement | null; peg: Peg; own?: OwnMark[]; onAdd?: (file: File) => Promise<PegHead | null>; said?: string | null; onChange: (peg: Peg) => void; onClose: () => void }) {
+export function PegPicker({
+  at,
+  peg,
+  own,
+  onAdd,
+  said,
+  onChange,
+  onClose,
+}: {
+  at: HTMLElement | null
+  peg: Peg
+  own?: OwnMark[]
+  onAdd?: (file: File) => Promise<PegHead | null>
+  said?: string | null
+  onChange: (peg: Peg) => void
+  onClose: () => void
+}) {
   return (
-    <Popover open={at !== null} anchorEl={at} onClose={onClose} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }} slotProps={{ paper: { sx: { p: 3, border: '1px solid #D8CFBC' } } }}>
+    <Popover
+      open={at !== null}
+      anchorEl={at}
+      onClose={onClose}
+      anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      slotProps={{ paper: { sx: { p: 3, border: '1px solid #D8CFBC' } } }}>
       <Box sx={{ display: 'grid', gap: 2 }}>
         <Typography variant="h3">{t('legend.head')}</Typography>
         <Box sx={{ display: 'flex', gap: 1 }}>
           {(Object.keys(HEADS) as OurHead[]).map((head) => (
-            <ButtonBase key={head} aria-label={t(`peg.${head}`)} aria-pressed={peg.head === head} onClick={() => onChange({ head, colour: peg.colour })}
-              sx={{ width: 40, height: 40, borderRadius: 1.5, border: '2px solid', borderColor: peg.head === head ? 'text.primary' : 'transparent' }}><PegMark head={head} colour={peg.colour} size={26} /></ButtonBase>
+            <ButtonBase
+              key={head}
+              aria-label={t(`peg.${head}`)}
+              aria-pressed={peg.head === head}
+              onClick={() => onChange({ head, colour: peg.colour })}
+              sx={{
+                width: 40,
+                height: 40,
+                borderRadius: 1.5,
+                border: '2px solid',
+                borderColor: peg.head === head ? 'text.primary' : 'transparent',
+              }}>
+              <PegMark head={head} colour={peg.colour} size={26} />
+            </ButtonBase>
           ))}
         </Box>
         {onAdd && (
           <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center', maxWidth: 270 }}>
             {own?.map((mark) => (
-              <ButtonBase key={mark.head} aria-label={mark.name} title={mark.name} aria-pressed={peg.head === mark.head} onClick={() => onChange({ head: mark.head, colour: peg.colour })}
-                sx={{ width: 40, height: 40, borderRadius: 1.5, border: '2px solid', borderColor: peg.head === mark.head ? 'text.primary' : 'transparent' }}><PegMark head={mark.head} colour={peg.colour} size={26} /></ButtonBase>
+              <ButtonBase
+                key={mark.head}
+                aria-label={mark.name}
+                title={mark.name}
+                aria-pressed={peg.head === mark.head}
+                onClick={() => onChange({ head: mark.head, colour: peg.colour })}
+                sx={{
+                  width: 40,
+                  height: 40,
+                  borderRadius: 1.5,
+                  border: '2px solid',
+                  borderColor: peg.head === mark.head ? 'text.primary' : 'transparent',
+                }}>
+                <PegMark head={mark.head} colour={peg.colour} size={26} />
+              </ButtonBase>
             ))}
-            <Button size="small" variant="outlined" component="label">{t('marks.add')}<input type="file" hidden accept=".svg,.png,image/svg+xml,image/png" aria-label={t('marks.add')} onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void onAdd(file).then((head) => head && onChange({ head, colour: peg.colour })) }} /></Button>
-            {said && <Typography role="alert" variant="body2" color="error.main" sx={{ flexBasis: '100%' }}>{said}</Typography>}
+            <Button size="small" variant="outlined" component="label">
+              {t('marks.add')}
+              <input
+                type="file"
+                hidden
+                accept=".svg,.png,image/svg+xml,image/png"
+                aria-label={t('marks.add')}
+                onChange={(e) => {
+                  const file = e.target.files?.[0]
+                  e.target.value = ''
+                  if (file) void onAdd(file).then((head) => head && onChange({ head, colour: peg.colour }))
+                }}
+              />
+            </Button>
+            {said && (
+              <Typography role="alert" variant="body2" color="error.main" sx={{ flexBasis: '100%' }}>
+                {said}
+              </Typography>
+            )}
           </Box>
         )}
         <Typography variant="h3">{t('legend.colour')}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(6, 40px)', gap: 1 }}>
           {PEG_COLOURS.map((colour) => (
-            <ButtonBase key={colour} aria-label={colour} aria-pressed={peg.colour === colour} onClick={() => onChange({ head: peg.head, colour })}
-              sx={{ height: 32, borderRadius: 1.5, bgcolor: colour, border: '3px solid', borderColor: peg.colour === colour ? 'text.primary' : '#fff' }} />
+            <ButtonBase
+              key={colour}
+              aria-label={colour}
+              aria-pressed={peg.colour === colour}
+              onClick={() => onChange({ head: peg.head, colour })}
+              sx={{
+                height: 32,
+                borderRadius: 1.5,
+                bgcolor: colour,
+                border: '3px solid',
+                borderColor: peg.colour === colour ? 'text.primary' : '#fff',
+              }}
+            />
           ))}
         </Box>
       </Box>

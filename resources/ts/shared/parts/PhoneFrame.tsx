@@ -4,8 +4,32 @@ import type { ReactNode } from 'react'
 /** A phone around a working piece of the field app. */
 export function PhoneFrame({ children, label }: { children: ReactNode; label: string }) {
   return (
-    <Box role="group" aria-label={label} sx={{ width: 330, maxWidth: '100%', height: 640, mx: 'auto', borderRadius: '30px', bgcolor: '#1D2B2E', p: 2.5, boxShadow: '0 14px 34px #6b5b3a55' }}>
-      <Box sx={{ bgcolor: 'background.default', color: 'text.primary', borderRadius: '21px', height: '100%', overflow: 'hidden', position: 'relative', display: 'flex', flexDirection: 'column' }}>{children}</Box>
+    <Box
+      role="group"
+      aria-label={label}
+      sx={{
+        width: 330,
+        maxWidth: '100%',
+        height: 640,
+        mx: 'auto',
+        borderRadius: '30px',
+        bgcolor: '#1D2B2E',
+        p: 2.5,
+        boxShadow: '0 14px 34px #6b5b3a55',
+      }}>
+      <Box
+        sx={{
+          bgcolor: 'background.default',
+          color: 'text.primary',
+          borderRadius: '21px',
+          height: '100%',
+          overflow: 'hidden',
+          position: 'relative',
+          display: 'flex',
+          flexDirection: 'column',
+        }}>
+        {children}
+      </Box>
     </Box>
   )
 }

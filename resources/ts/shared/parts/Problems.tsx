@@ -7,7 +7,15 @@ export function Problems({ error }: { error: unknown }) {
   const lines = sentences(error)
   return (
     <Alert severity="error" variant="outlined" sx={{ bgcolor: 'background.paper' }}>
-      {lines.length === 1 ? lines[0] : <ul style={{ margin: 0, paddingInlineStart: 18 }}>{lines.map((line) => <li key={line}>{line}</li>)}</ul>}
+      {lines.length === 1 ? (
+        lines[0]
+      ) : (
+        <ul style={{ margin: 0, paddingInlineStart: 18 }}>
+          {lines.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
     </Alert>
   )
 }

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
-import { useState, type FormEvent } from 'react'
+import { useEffect, useState, type FormEvent } from 'react'
 import { api } from '../api'
 import { t } from '../texts'
 import type { Me } from '../types'
@@ -10,12 +10,22 @@ import { TextInput } from './Labelled'
 import { PegMark } from './PegMark'
 import { Problems } from './Problems'
 
+type About = { demo: { coordinator: string; crew: string; password: string } | null }
+
 /** The sign-in page of the desk and of the field app. */
 export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; title: string; lead: string }) {
   const [email, setEmail] = useState('')
   const [password, setPassword] = useState('')
   const [error, setError] = useState<unknown>(null)
   const [busy, setBusy] = useState(false)
+  // The accounts of the demo are known to everybody, and said; beside real data there are none.
+  const [demo, setDemo] = useState<About['demo']>(null)
+  useEffect(() => {
+    api<About>('GET', '/about').then(
+      (about) => setDemo(about.demo),
+      () => undefined,
+    )
+  }, [])
   const submit = async (e: FormEvent) => {
     e.preventDefault()
     setBusy(true)
@@ -29,21 +39,83 @@ export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; titl
     }
   }
   return (
-    <Box component="main" sx={{ minHeight: '100%', display: 'grid', placeItems: 'center', p: 4, background: 'linear-gradient(#CFDDDD 0 42%, #F3E6C0 42% 44%, #F4EFE4 44%)' }}>
-      <Paper variant="outlined" component="form" onSubmit={submit} sx={{ width: '100%', maxWidth: 400, p: { xs: 5, sm: 7 }, display: 'grid', gap: 4 }}>
+    <Box
+      component="main"
+      sx={{
+        minHeight: '100%',
+        display: 'grid',
+        placeItems: 'center',
+        p: 4,
+        background: 'linear-gradient(#CFDDDD 0 42%, #F3E6C0 42% 44%, #F4EFE4 44%)',
+      }}>
+      <Paper
+        variant="outlined"
+        component="form"
+        onSubmit={submit}
+        sx={{
+          width: '100%',
+          maxWidth: 400,
+          p: { xs: 5, sm: 7 },
+          display: 'grid',
+          gap: 4,
+          position: 'relative',
+        }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
           <PegMark head="diamond" colour="#E8703A" size={40} />
-          <Typography variant="h1" sx={{ fontStretch: '112%' }}>{title}</Typography>
+          <Typography variant="h1" sx={{ fontStretch: '112%' }}>
+            {title}
+          </Typography>
         </Box>
         <Typography color="text.secondary">{lead}</Typography>
-        <TextInput label={t('signin.email')} type="email" value={email} onChange={setEmail} needed autoFocus inputProps={{ autoComplete: 'username' }} />
-        <TextInput label={t('signin.password')} type="password" value={password} onChange={setPassword} needed inputProps={{ autoComplete: 'current-password' }} />
+        <TextInput
+          label={t('signin.email')}
+          type="email"
+          value={email}
+          onChange={setEmail}
+          needed
+          autoFocus
+          inputProps={{ autoComplete: 'username' }}
+        />
+        <TextInput
+          label={t('signin.password')}
+          type="password"
+          value={password}
+          onChange={setPassword}
+          needed
+          inputProps={{ autoComplete: 'current-password' }}
+        />
         <Problems error={error} />
-        <Button type="submit" size="large" disabled={busy || !email || !password}>{t('signin.go')}</Button>
+        <Button type="submit" size="large" disabled={busy || !email || !password}>
+          {t('signin.go')}
+        </Button>
+        <Button variant="text" color="inherit" href="/forgot" sx={{ justifySelf: 'start', px: 0 }}>
+          {t('signin.forgot')}
+        </Button>
+        {/* Beneath the card: it comes late, and must not push a button away from under a finger. */}
+        {demo && (
+          <Typography
+            variant="body2"
+            color="text.secondary"
+            sx={{
+              overflowWrap: 'anywhere',
+              whiteSpace: 'pre-line',
+              position: 'absolute',
+              top: '100%',
+              left: 0,
+              right: 0,
+              pt: 4,
+              px: { xs: 5, sm: 7 },
+              pb: 4,
+            }}>
+            {t('signin.demo', demo)}
+          </Typography>
+        )}
       </Paper>
     </Box>
   )
 }
 
-/** The first answer of the server brings the token that a changing request needs; being signed out is fine. */
+/**
+ * The first answer of the server brings the token that a changing request needs; being signed out is fine.
+ */
 export const primeToken = () => api('GET', '/me').catch(() => undefined)

@@ -5,9 +5,29 @@ import { paint } from '../theme'
 const TONES = { well: paint.kelp, warn: paint.buoy, busy: '#2B3C40' } as const
 
 /** The strip along the top edge of the field app: what has not arrived yet, and whether there is signal. */
-export function Strip({ left, right, tone, ...rest }: { left: ReactNode; right: ReactNode; tone: keyof typeof TONES } & Omit<BoxProps, 'left' | 'right'>) {
+export function Strip({
+  left,
+  right,
+  tone,
+  ...rest
+}: { left: ReactNode; right: ReactNode; tone: keyof typeof TONES } & Omit<BoxProps, 'left' | 'right'>) {
   return (
-    <Box {...rest} sx={{ minHeight: 46, flex: 'none', px: 4, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 3, bgcolor: TONES[tone], color: '#fff', fontWeight: 650, fontSize: '0.92rem', textAlign: 'left' }}>
+    <Box
+      {...rest}
+      sx={{
+        minHeight: 46,
+        flex: 'none',
+        px: 4,
+        display: 'flex',
+        justifyContent: 'space-between',
+        alignItems: 'center',
+        gap: 3,
+        bgcolor: TONES[tone],
+        color: '#fff',
+        fontWeight: 650,
+        fontSize: '0.92rem',
+        textAlign: 'left',
+      }}>
       <span>{left}</span>
       <span>{right}</span>
     </Box>

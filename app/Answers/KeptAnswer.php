@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Answers;
+
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+
+/**
+ * An answer that is made once for one way of seeing one state of things. The state names everything that could change
+ * it and never leaves the server; the tag that leaves is made of what the answer says, so it tells nobody that
+ * something happened which they may not see.
+ */
+final readonly class KeptAnswer
+{
+    private const BODIES = 'answers';
+
+    private const TAGS = 'tags';
+
+    /** @param  \Closure(): string  $body */
+    private function __construct(public string $tag, private \Closure $body)
+    {
+    }
+
+    /**
+     * @param  string  $state  with the key of the way of seeing
+     * @param  \Closure(): array<string, mixed>  $make
+     * @param  list<string>  $beside  keys that say nothing new by themselves, as the moment of asking
+     */
+    public static function of(string $state, \Closure $make, array $beside = []): self
+    {
+        // The tag is a file of its own: most who ask know the answer, which may be large.
+        $tag = KeptFiles::get(self::TAGS, $state);
+        if ($tag !== null) {
+            return new self($tag, static fn (): string => KeptFiles::get(self::BODIES, $state) ?? self::json($make()));
+        }
+        $answer = $make();
+        $body = self::json($answer);
+        $tag = self::tagOf(self::json(array_diff_key($answer, array_flip($beside))));
+        KeptFiles::put(self::BODIES, $state, $body);
+        KeptFiles::put(self::TAGS, $state, $tag);
+
+        return new self($tag, static fn (): string => $body);
+    }
+
+    /**
+     * An answer that is made anew each time, tagged by what it says: who has it gets but that nothing has changed.
+     *
+     * @param  array<array-key, mixed>  $answer
+     */
+    public static function told(array $answer): self
+    {
+        $body = self::json($answer);
+
+        return new self(self::tagOf($body), static fn (): string => $body);
+    }
+
+    /** With the application's own key, so that nobody can guess an answer and compare. */
+    private static function tagOf(string $told): string
+    {
+        return substr(hash_hmac('sha256', $told, (string) config('app.key')), 0, 32);
+    }
+
+    public function response(Request $request): JsonResponse|Response
+    {
+        $headers = ['ETag' => "\"$this->tag\"", 'Cache-Control' => 'no-cache, private'];
+
+        return self::knows($request, $this->tag)
+            ? new Response('', 304, $headers)
+            : JsonResponse::fromJsonString(($this->body)(), 200, $headers);
+    }
+
+    /** @param  array<array-key, mixed>  $answer */
+    private static function json(array $answer): string
+    {
+        return json_encode($answer, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+    }
+
+    /**
+     * Weakly (RFC 9110, 13.1.2): a server that packs the answer on its way out makes the tag weak, and it is the same
+     * answer.
+     */
+    private static function knows(Request $request, string $tag): bool
+    {
+        foreach (explode(',', (string) $request->header('If-None-Match')) as $one) {
+            $one = trim($one);
+            if ($one === '*' || preg_replace('/^W\//', '', $one) === "\"$tag\"") {
+                return true;
+            }
+        }
+
+        return false;
+    }
+}

@@ -1,0 +1,176 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards;
+
+use App\Models\Audience;
+use App\Models\Board;
+use App\Models\Crew;
+use App\Models\Layer;
+use App\Models\Member;
+use App\Models\Programme;
+use App\Models\Slice;
+use App\Models\User;
+use App\Records\VisibleRecords;
+use App\Rights\Viewer;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
+
+/** A board with all that its answers may be made of, read with two queries: screens ask for it every few seconds. */
+final readonly class BoardSources
+{
+    /**
+     * @param  Collection<int, Layer>  $layers  of the programme, by number
+     * @param  Collection<int, Slice>  $slices  by number
+     */
+    private function __construct(
+        public Board $board,
+        public Viewer $viewer,
+        public Collection $layers,
+        public Collection $slices,
+    ) {
+    }
+
+    /** @return self|null null where the person is not in the board's programme, or there is no such board */
+    public static function forPerson(int $board, User $person): ?self
+    {
+        $row = self::board()
+            ->where('b.id', $board)
+            ->join(
+                'members as m',
+                static fn ($join) => $join->on('m.programme_id', '=', 'p.id')->where('m.user_id', $person->id),
+            )
+            ->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
+            ->addSelect(
+                'm.id as member__id',
+                'm.role as member__role',
+                'm.crew_id as member__crew_id',
+                'c.name as crew__name',
+            )
+            ->first();
+
+        return $row === null ? null : self::read((array) $row, $person);
+    }
+
+    public static function forLink(string $token): ?self
+    {
+        $row = self::board()->where('b.link_token', $token)->where('b.audience', Audience::Link->value)->first();
+
+        return $row === null ? null : self::read((array) $row, null);
+    }
+
+    private static function board(): Builder
+    {
+        return DB::table('boards as b')
+            ->join('programmes as p', 'p.id', '=', 'b.programme_id')
+            ->whereNull('b.deleted_at')
+            ->whereNull('p.deleted_at')
+            ->select(
+                'b.id as board__id',
+                'b.title as board__title',
+                'b.tiles as board__tiles',
+                'b.audience as board__audience',
+                'b.updated_at as board__updated_at',
+                'p.id as programme__id',
+                'p.name as programme__name',
+                'p.time_zone as programme__time_zone',
+                'p.west as programme__west',
+                'p.south as programme__south',
+                'p.east as programme__east',
+                'p.north as programme__north',
+                'p.designs as programme__designs',
+            );
+    }
+
+    /** @param  array<string, mixed>  $row */
+    private static function read(array $row, ?User $person): self
+    {
+        $of = static function (string $what) use ($row): array {
+            $attributes = [];
+            foreach ($row as $key => $value) {
+                if (str_starts_with($key, "{$what}__")) {
+                    $attributes[substr($key, strlen($what) + 2)] = $value;
+                }
+            }
+
+            return $attributes;
+        };
+        $programme = (new Programme)->newFromBuilder($of('programme'));
+        $board = (new Board)->newFromBuilder($of('board'))->setRelation('programme', $programme);
+        if ($person !== null) {
+            $member = (new Member)->newFromBuilder($of('member'));
+            $programme->knowMember(
+                $person,
+                $member->setRelation(
+                    'crew',
+                    $member->crew_id === null
+                        ? null
+                        : (new Crew)->newFromBuilder(['id' => $member->crew_id, ...$of('crew')]),
+                ),
+            );
+        }
+        $layers = $slices = [];
+        $found = DB::table('layers as l')
+            ->leftJoin('slices as s', 's.layer_id', '=', 'l.id')
+            ->where('l.programme_id', $programme->id)
+            ->whereNull('l.deleted_at')
+            ->get(['l.*', 's.id as slice__id', 's.name as slice__name', 's.filter as slice__filter']);
+        foreach ($found as $one) {
+            $columns = (array) $one;
+            if ($one->slice__id !== null) {
+                $slices[$one->slice__id] = (new Slice)->newFromBuilder([
+                    'id' => $one->slice__id,
+                    'layer_id' => $one->id,
+                    'name' => $one->slice__name,
+                    'filter' => $one->slice__filter,
+                ]);
+            }
+            unset($columns['slice__id'], $columns['slice__name'], $columns['slice__filter']);
+            $layers[$one->id] ??= (new Layer)->newFromBuilder($columns)->setRelation('programme', $programme);
+        }
+
+        return new self(
+            $board,
+            $person === null ? Viewer::link($board) : Viewer::person($person),
+            new Collection($layers),
+            new Collection($slices),
+        );
+    }
+
+    /**
+     * Names all that could change an answer, for one way of seeing: the board, the day, and of each layer that its
+     * tiles read the records, the design and the slices. It stays here ({@see \App\Answers\KeptAnswer}).
+     */
+    public function state(): string
+    {
+        $parts = [
+            $this->board->id,
+            (string) $this->board->getRawOriginal('updated_at'),
+            $this->board->title,
+            md5((string) $this->board->getRawOriginal('tiles')),
+            $this->board->programme->name,
+            json_encode($this->board->programme->area()->toArray()),
+            now($this->board->programme->time_zone)->toDateString(),
+        ];
+        foreach (array_unique(array_column($this->board->tiles, 'layer')) as $id) {
+            $layer = $this->layers[$id] ?? null;
+            $parts[] =
+                $layer === null
+                    ? "$id gone"
+                    : implode(',', [
+                        VisibleRecords::of($this->viewer, $layer)->key(),
+                        $layer->change_number,
+                        $layer->design_version,
+                        (string) $layer->getRawOriginal('updated_at'),
+                        $this->board->programme->designs,
+                    ]);
+        }
+        foreach ($this->slices as $slice) {
+            $parts[] = "$slice->id $slice->name ".md5((string) $slice->getRawOriginal('filter'));
+        }
+
+        return implode('|', $parts);
+    }
+}

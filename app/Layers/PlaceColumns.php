@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Layers;
+
+use PinYard\Geo\GeometryKind;
+use PinYard\Geo\Position;
+use PinYard\Geo\Shape;
+use PinYard\Geo\Wkb;
+use PinYard\Geo\ZOrder;
+
+/** What a layer's table keeps of where a record is. */
+final class PlaceColumns
+{
+    /**
+     * @param  bool  $shapes  whether the table has a column for lines and areas
+     * @return array<string, mixed>
+     */
+    public static function of(Shape $shape, bool $shapes): array
+    {
+        $place = ['lon' => $shape->place->lon, 'lat' => $shape->place->lat, 'z' => ZOrder::of($shape->place)];
+
+        return $shapes
+            ? $place + ['shape' => Wkb::column($shape), 'length_m' => $shape->length, 'area_m2' => $shape->area]
+            : $place;
+    }
+
+    /** The shape of a row; its place where it has not been drawn as what the layer holds today. */
+    public static function shape(object $row, GeometryKind $kind): Shape
+    {
+        $shape = $kind === GeometryKind::Point ? null : Wkb::fromColumn($row->shape ?? null);
+
+        return $shape !== null && $shape->kind === $kind
+            ? $shape
+            : Shape::point(Position::of((float) $row->lon, (float) $row->lat));
+    }
+}

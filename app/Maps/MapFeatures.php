@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+use App\Layers\StoredRow;
+use App\Records\VisibleRecords;
+use PinYard\Carto\Look;
+use PinYard\Carto\StyleLayers;
+use PinYard\Export\GeoJson;
+use PinYard\Geo\Box;
+use PinYard\Geo\GeometryKind;
+use PinYard\Geo\Wkb;
+
+/** Records as a map draws them: features with just a name and a class, the look as style layers, the legend. */
+final class MapFeatures
+{
+    /** More points than this are not sent at once; the answer then says how many there are. */
+    public const MOST = 20_000;
+
+    /**
+     * @param  VisibleRecords  $records  showing at least the field of the look; and the field that names records, where
+     *     names are told
+     * @return array{source: string, layers: list<mixed>, legend: list<mixed>, features: array<string, mixed>,
+     *     total: int}
+     */
+    public static function view(VisibleRecords $records, Look $look): array
+    {
+        $counts = self::countsByClass($records, $look);
+
+        return [
+            'source' => 'records',
+            'layers' => StyleLayers::of($look, 'records'),
+            'legend' => $look->legend($counts),
+            'features' => self::features($records, $look),
+            'total' => array_sum($counts),
+        ];
+    }
+
+    /**
+     * @return array{source: string, layers: list<mixed>, legend: list<mixed>, features: array<string, mixed>,
+     *     total: int} of a layer that the viewer may not see
+     */
+    public static function nothing(): array
+    {
+        return [
+            'source' => 'records',
+            'layers' => [],
+            'legend' => [],
+            'features' => GeoJson::collection([]),
+            'total' => 0,
+        ];
+    }
+
+    /**
+     * @param  Box|null  $box  only those in it
+     * @return array<string, mixed> a GeoJSON FeatureCollection
+     */
+    public static function features(VisibleRecords $records, Look $look, ?Box $box = null): array
+    {
+        $design = $records->design();
+        $name = $design->nameField();
+        $named = $records->shows((string) $records->layer->design()->nameField()?->key);
+        $class = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
+        $shapes = $design->geometry !== GeometryKind::Point;
+        $columns = ['id', 'lon', 'lat', ...$shapes ? ['shape'] : [], ...array_filter([$name?->column(), $class])];
+        $features = [];
+        $rows = $box === null ? $records->rows() : $records->within($records->rows(), $box);
+        foreach ($rows->orderBy('z')->limit(self::MOST)->get(array_unique($columns)) as $row) {
+            $geometry = $shapes ? Wkb::geoJson($row->shape, $design->geometry) : null;
+            $id = $records->viewer->idOf($row->id);
+            $features[] = GeoJson::feature(
+                $id,
+                $geometry ?? [
+                    'type' => 'Point',
+                    'coordinates' => [round($row->lon, GeoJson::DECIMALS), round($row->lat, GeoJson::DECIMALS)],
+                ],
+                array_filter(
+                    [
+                        'id' => $id,
+                        'name' => $named ? StoredRow::name($design, $row) : null,
+                        'class' => $class === null ? null : $row->$class,
+                    ],
+                    static fn (mixed $v): bool => $v !== null,
+                ),
+            );
+        }
+
+        return GeoJson::collection($features);
+    }
+
+    /** @return array<array-key, int> records by code of the look's field; '' where there is none */
+    public static function countsByClass(VisibleRecords $records, Look $look): array
+    {
+        $column = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
+        if ($column === null) {
+            return ['' => $records->rows()->count()];
+        }
+
+        return $records
+            ->rows()
+            ->groupBy($column)
+            ->selectRaw("coalesce($column, '') as code, count(*) as n")
+            ->pluck('n', 'code')
+            ->map(static fn (mixed $n): int => (int) $n)
+            ->all();
+    }
+}

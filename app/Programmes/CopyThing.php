@@ -1,0 +1,280 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Programmes;
+
+use App\Designs\DesignStore;
+use App\Models\Audience;
+use App\Models\Board;
+use App\Models\ChoiceList;
+use App\Models\Layer;
+use App\Models\Map;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\Slice;
+use App\Models\User;
+use App\Plan\Questions;
+use App\Texts;
+use PinYard\Design\LayerDesign;
+use PinYard\Formula\Neighbours;
+
+/**
+ * Copies of things: designs, looks and tiles, never records. A copied programme is a fresh season: its layers are
+ * empty, nothing of it is shared yet.
+ */
+final readonly class CopyThing
+{
+    public function __construct(private User $user)
+    {
+    }
+
+    public function of(Programme|Layer|Map|Board $thing): Programme|Layer|Map|Board
+    {
+        return match (true) {
+            $thing instanceof Programme => $this->programme($thing),
+            $thing instanceof Layer => $this->layer(
+                $thing,
+                $thing->programme,
+                Texts::of('copy.title', ['title' => $thing->title]),
+                null,
+            ),
+            $thing instanceof Map => $this->map(
+                $thing,
+                $thing->programme,
+                $thing->layer,
+                Texts::of('copy.title', ['title' => $thing->title]),
+            ),
+            default => $this->board(
+                $thing,
+                $thing->programme,
+                Texts::of('copy.title', ['title' => $thing->title]),
+                [],
+                [],
+            ),
+        };
+    }
+
+    private function programme(Programme $from): Programme
+    {
+        $to = $from->replicate(['deleted_at', 'deleted_by']);
+        $to->name = mb_substr(Texts::of('copy.title', ['title' => $from->name]), 0, 120);
+        $to->owner_id = $this->user->id;
+        $to->save();
+        $to->members()->create(['user_id' => $this->user->id, 'role' => Role::Coordinator]);
+        foreach ($from->crews()->get() as $crew) {
+            $to->crews()->create(['name' => $crew->name]);
+        }
+        $lists = [];
+        foreach (ChoiceList::query()->where('programme_id', $from->id)->get() as $list) {
+            $copy = new ChoiceList(['title' => $list->title, 'choices' => $list->choices, 'version' => 1]);
+            $copy->programme()->associate($to);
+            $copy->save();
+            $lists[$list->id] = $copy->id;
+        }
+        /** @var array<int, Layer> $layers */
+        $layers = [];
+        // First what is visited, then the visits, and then what formulas of the visited say of them.
+        foreach (
+            $from->layers()->get()->sortBy(static fn (Layer $l): array => [$l->visits_of !== null, $l->id]) as $layer
+        ) {
+            $layers[$layer->id] = $this->layer(
+                $layer,
+                $to,
+                $layer->title,
+                $layer->visits_of === null ? null : $layer->visited?->title,
+                $lists,
+            );
+        }
+        foreach ($from->layers()->get() as $layer) {
+            $copy = $layers[$layer->id]->fresh();
+            if ($copy !== null && $layer->design()->rules->visited()) {
+                DesignStore::saveNext(
+                    $copy,
+                    LayerDesign::fromArray(self::relisted($layer->design()->toArray(), $lists), $copy->neighbours()),
+                    $copy->design_version,
+                    $this->user,
+                );
+            }
+        }
+        $slices = [];
+        foreach (Slice::query()->whereIn('layer_id', array_keys($layers))->get() as $slice) {
+            $slices[$slice->id] = $layers[$slice->layer_id]
+                ->slices()
+                ->create(['name' => $slice->name, 'filter' => $slice->filter])->id;
+        }
+        foreach ($from->maps()->get() as $map) {
+            if (isset($layers[$map->layer_id])) {
+                $this->map($map, $to, $layers[$map->layer_id], $map->title);
+            }
+        }
+        $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
+        $boards = [];
+        foreach ($from->boards()->get() as $board) {
+            $boards[$board->id] = $this->board($board, $to, $board->title, $numbers, $slices)->id;
+        }
+        $this->questions($from, $to, $numbers, $boards);
+
+        return $to;
+    }
+
+    /**
+     * @param  array<int, int>  $lists  numbers of shared lists to those of their copies; without them the layer stays
+     *     in its programme
+     */
+    private function layer(Layer $from, Programme $to, string $title, ?string $visitsOf, ?array $lists = null): Layer
+    {
+        $document = $from->design()->withGenerations([])->toArray();
+        $document = [
+            ...array_diff_key($document, ['visits_of' => 1]),
+            'title' => mb_substr($title, 0, 120),
+            ...$visitsOf === null ? [] : ['visits_of' => $visitsOf],
+        ];
+        if ($lists !== null) {
+            $document = self::relisted($document, $lists);
+        }
+        // Formulas about visits need those first; until there are any they say nothing.
+        $design = LayerDesign::fromArray($document, Neighbours::none()->lenient());
+        $copy = DesignStore::createLayer(
+            $to,
+            LayerDesign::fromArray(self::withoutVisits($document, $design), Neighbours::none()),
+            $this->user,
+        );
+        $copy->update([
+            'owner_id' => $this->user->id,
+            'tags' => $from->tags,
+            'purposes' => $from->purposes,
+            'shelf_id' => $to->id === $from->programme_id ? $from->shelf_id : null,
+        ]);
+
+        return $copy;
+    }
+
+    /**
+     * @param  array<string, mixed>  $document
+     * @return array<string, mixed> without the fields and conditions that read visits
+     */
+    private static function withoutVisits(array $document, LayerDesign $design): array
+    {
+        $rules = $design->rules;
+        $gone = array_keys(array_filter($rules->formulas, static fn ($f): bool => $f->visited));
+        foreach ($gone as $key) {
+            array_push($gone, ...$rules->readers((string) $key));
+        }
+        $fields = [];
+        foreach ($document['fields'] as $field) {
+            $reads = [...$rules->show[$field['key']]->fields ?? [], ...$rules->require[$field['key']]->fields ?? []];
+            if (in_array($field['key'], $gone, true)) {
+                continue;
+            }
+            if (
+                ($rules->show[$field['key']]->visited ?? false) ||
+                ($rules->require[$field['key']]->visited ?? false) ||
+                array_intersect($reads, $gone) !== []
+            ) {
+                $field = array_diff_key($field, ['show_when' => 1, 'require_when' => 1]);
+            }
+            $fields[] = $field;
+        }
+        $name = $document['name_field'] ?? null;
+
+        return [
+            ...array_diff_key($document, in_array($name, $gone, true) ? ['name_field' => 1] : []),
+            'fields' => $fields,
+        ];
+    }
+
+    /**
+     * @param  array<string, mixed>  $document
+     * @param  array<int, int>  $lists
+     * @return array<string, mixed>
+     */
+    private static function relisted(array $document, array $lists): array
+    {
+        $document['fields'] = array_map(
+            static fn (array $f): array => isset($f['list'], $lists[$f['list']])
+                ? ['list' => $lists[$f['list']]] + $f
+                : array_diff_key($f, ['list' => 1]),
+            $document['fields'],
+        );
+
+        return $document;
+    }
+
+    private function map(Map $from, Programme $to, Layer $layer, string $title): Map
+    {
+        $copy = $to
+            ->maps()
+            ->make([
+                'layer_id' => $layer->id,
+                'title' => mb_substr($title, 0, 120),
+                'look' => $from->look,
+                'card' => $from->card,
+                'extent' => $from->extent,
+                'viewpoints' => $from->viewpoints,
+                'tags' => $from->tags,
+                'purposes' => $from->purposes,
+                'owner_id' => $this->user->id,
+            ]);
+        $copy->openTo(Audience::Programme);
+
+        return $copy;
+    }
+
+    /**
+     * @param  array<int, int>  $layers  numbers of layers to those of their copies; empty for a copy within the
+     *     programme
+     * @param  array<int, int>  $slices
+     */
+    private function board(Board $from, Programme $to, string $title, array $layers, array $slices): Board
+    {
+        $tiles = array_map(
+            static fn (array $tile): array => [
+                'layer' => $layers[$tile['layer']] ?? $tile['layer'],
+                'slice' => $slices[$tile['slice'] ?? 0] ?? ($layers === [] ? $tile['slice'] ?? null : null),
+            ] + $tile,
+            $from->tiles,
+        );
+        $copy = $to
+            ->boards()
+            ->make([
+                'title' => mb_substr($title, 0, 120),
+                'tiles' => $tiles,
+                'tags' => $from->tags,
+                'purposes' => $from->purposes,
+                'owner_id' => $this->user->id,
+            ]);
+        $copy->openTo(Audience::Programme);
+
+        return $copy;
+    }
+
+    /**
+     * @param  array<int, int>  $layers
+     * @param  array<int, int>  $boards
+     */
+    private function questions(Programme $from, Programme $to, array $layers, array $boards): void
+    {
+        $questions = [];
+        foreach (Questions::of($from) as $q) {
+            $fields = array_values(
+                array_filter(
+                    array_map(
+                        static fn (array $f): ?array => isset($layers[$f['layer']])
+                            ? ['layer' => $layers[$f['layer']], 'key' => $f['key']]
+                            : null,
+                        $q['fields'],
+                    ),
+                ),
+            );
+            $tile =
+                $q['tile'] !== null && isset($boards[$q['tile']['board']])
+                    ? ['board' => $boards[$q['tile']['board']], 'tile' => $q['tile']['tile']]
+                    : null;
+            $questions[] = ['text' => $q['text'], 'note' => $q['note'], 'fields' => $fields, 'tile' => $tile];
+        }
+        if ($questions !== []) {
+            Questions::save($to, $questions);
+        }
+    }
+}

@@ -1,0 +1,160 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Records;
+
+use App\Formulas\FormulaContext;
+use App\Formulas\LatestVisits;
+use App\Layers\LayerRows;
+use App\Layers\StoredRow;
+use App\Models\Layer;
+use Illuminate\Support\Facades\DB;
+use PinYard\Design\LayerDesign;
+use PinYard\Formula\Surroundings;
+use PinYard\Geo\GeometryKind;
+use PinYard\Geo\Wkb;
+use PinYard\Record\RecordId;
+
+/** Records as those of a programme get them, with authors and photos; which of them, {@see VisibleRecords} says. */
+final class RecordView
+{
+    /**
+     * Records as JSON has them, with authors and photos, from rows of a layer's table.
+     *
+     * @param  iterable<object>  $rows
+     * @return list<array<string, mixed>>
+     */
+    public static function present(Layer $layer, LayerDesign $design, iterable $rows): array
+    {
+        $rows = is_array($rows) ? array_values($rows) : iterator_to_array($rows, false);
+        $ids = array_map(static fn (object $r): string => $r->id, $rows);
+        $photos = self::photos($layer, $ids);
+        $authors = DB::table('users')
+            ->whereIn('id', array_unique(array_filter(array_map(static fn (object $r): ?int => $r->created_by, $rows))))
+            ->pluck('name', 'id');
+
+        $around = $design->rules->changes()
+            ? FormulaContext::rows($layer, $design, $rows, $design->rules->visited())
+            : null;
+        $visits = LatestVisits::of($layer, $ids);
+        $visited =
+            $layer->visited === null
+                ? []
+                : self::names($layer->visited, array_map(static fn (object $r): string => $r->parent, $rows));
+
+        return array_map(
+            static fn (object $row): array => [
+                'id' => RecordId::fromBytes($row->id)->text,
+                'version' => $row->version,
+                'lon' => $row->lon,
+                'lat' => $row->lat,
+                ...$design->geometry === GeometryKind::Point
+                    ? []
+                    : [
+                        'geometry' => Wkb::geoJson($row->shape ?? null, $design->geometry),
+                        'length' => $row->length_m ?? null,
+                        'area' => $row->area_m2 ?? null,
+                    ],
+                ...$layer->visits_of === null
+                    ? []
+                    : [
+                        'visited' => RecordId::fromBytes($row->parent)->text,
+                        'visited_name' => $visited[$row->parent] ?? null,
+                    ],
+                ...$layer->visitsLayer === null
+                    ? []
+                    : [
+                        'visits' => $visits[$row->id][0] ?? 0,
+                        'visited_at' => isset($visits[$row->id]) ? StoredRow::instant($visits[$row->id][2]) : null,
+                    ],
+                'accuracy' => $row->accuracy,
+                'altitude' => $row->altitude,
+                'fix' => array_filter(
+                    [
+                        'satellites' => $row->satellites,
+                        'type' => $row->fix_type,
+                        'at' => $row->fix_at === null ? null : StoredRow::instant($row->fix_at),
+                    ],
+                    static fn (mixed $v): bool => $v !== null,
+                ) ?:
+                    null,
+                'collected_at' => StoredRow::instant($row->collected_at),
+                'received_at' => StoredRow::instant($row->received_at),
+                'author' => $authors[$row->created_by] ?? null,
+                'values' => (object) ($around === null
+                    ? StoredRow::values($design, $row)
+                    : self::freshValues($design, $around->at($row), $row)),
+                'name' => StoredRow::name($design, $row),
+                'photos' => $photos[$row->id] ?? [],
+            ],
+            $rows,
+        );
+    }
+
+    /**
+     * The same, with what changes with the clock (`today()`, `age()`) worked out now; its column holds what it was last
+     * night.
+     *
+     * @return array<string, string|int|float|bool|list<string>|null>
+     */
+    private static function freshValues(LayerDesign $design, Surroundings $in, object $row): array
+    {
+        $values = StoredRow::values($design, $row);
+        foreach ($design->rules->order as $key) {
+            $formula = $design->rules->formulas[$key] ?? null;
+            if ($formula?->changes) {
+                $show = $design->rules->show[$key] ?? null;
+                $in->values = $values;
+                $values[$key] = $show === null || $show->value($in) === true ? $formula->value($in) : null;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * @param  list<string>  $ids  16 bytes each
+     * @return array<string, string|null> what records are called, by id
+     */
+    public static function names(Layer $layer, array $ids): array
+    {
+        $design = $layer->design();
+        $names = [];
+        foreach (array_chunk(array_values(array_unique($ids)), 500) as $some) {
+            foreach (LayerRows::all($layer)->whereIn('id', $some)->get() as $row) {
+                $names[$row->id] = StoredRow::name($design, $row);
+            }
+        }
+
+        return $names;
+    }
+
+    /**
+     * @param  list<string>  $ids  16 bytes each
+     * @return array<string, list<array{id: string, state: string, name: string, type: string, slot: string|null}>>
+     */
+    private static function photos(Layer $layer, array $ids): array
+    {
+        $photos = [];
+        foreach (array_chunk($ids, 500) as $some) {
+            $found = DB::table('attachments')
+                ->where('layer_id', $layer->id)
+                ->whereIn('record_id', $some)
+                ->where('state', '!=', 'removed')
+                ->orderBy('position')
+                ->get(['id', 'record_id', 'state', 'name', 'type', 'slot']);
+            foreach ($found as $photo) {
+                $photos[$photo->record_id][] = [
+                    'id' => RecordId::fromBytes($photo->id)->text,
+                    'state' => $photo->state,
+                    'name' => $photo->name,
+                    'type' => $photo->type,
+                    'slot' => $photo->slot,
+                ];
+            }
+        }
+
+        return $photos;
+    }
+}

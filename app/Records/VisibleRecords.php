@@ -1,0 +1,210 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Records;
+
+use App\Layers\FilterSql;
+use App\Layers\LayerRows;
+use App\Models\Layer;
+use App\Models\User;
+use App\Rights\Viewer;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use PinYard\Audience\Rows;
+use PinYard\Audience\Sharpness;
+use PinYard\Audience\Sight;
+use PinYard\Board\Filter;
+use PinYard\Design\LayerDesign;
+use PinYard\Geo\Box;
+use PinYard\Geo\GeometryKind;
+
+/**
+ * The records of a layer as one viewer may see them: the one place where whatever shows, counts, finds, draws or takes
+ * them out begins. It gives no rows but relations to compose on, already cut down: to the records, the columns and the
+ * place that this viewer may have. A column that is not let through is not in the relation, so nothing built on it can
+ * tell it.
+ */
+final readonly class VisibleRecords
+{
+    /** Columns of every record beside its fields; whoever holds a link gets but those of the first list. */
+    private const FOR_LINKS = ['id', 'change_number', 'collected_at'];
+
+    private const PLACE = ['lon', 'lat', 'z'];
+
+    private const SHAPE = ['shape', 'length_m', 'area_m2'];
+
+    /** @param  list<Filter>  $filters */
+    private function __construct(
+        public Viewer $viewer,
+        public Layer $layer,
+        public Sight $sight,
+        private array $filters,
+    ) {
+    }
+
+    public static function of(Viewer $viewer, Layer $layer): self
+    {
+        return new self($viewer, $layer, $viewer->sightOf($layer), []);
+    }
+
+    public static function for(User $person, Layer $layer): self
+    {
+        return self::of(Viewer::person($person), $layer);
+    }
+
+    /**
+     * What a thing shows of them, never more than its viewer may see.
+     *
+     * @param  list<string>  $fields  keys
+     */
+    public function showing(array $fields, bool $photos = false): self
+    {
+        return new self($this->viewer, $this->layer, $this->sight->narrowedTo($fields, $photos), $this->filters);
+    }
+
+    /** Those that a filter lets through; it may ask for fields that are not shown. */
+    public function filtered(Filter $filter): self
+    {
+        return new self($this->viewer, $this->layer, $this->sight, [...$this->filters, $filter]);
+    }
+
+    /** Names this way of seeing: what is kept for it is given to nobody who sees in another. */
+    public function key(): string
+    {
+        return $this->layer->id.
+            ':'.
+            $this->sight->key().
+            ($this->sight->rows === Rows::Own ? ":{$this->viewer->person?->id}" : '').
+            ($this->viewer->isLink() ? ':link' : '');
+    }
+
+    public function shows(string $field): bool
+    {
+        return in_array($field, $this->sight->fieldsOf($this->layer->design()), true);
+    }
+
+    public function seesNothing(): bool
+    {
+        return $this->sight->rows === Rows::None;
+    }
+
+    /** The design with the fields that are let through. */
+    public function design(): LayerDesign
+    {
+        $design = $this->layer->design();
+
+        return $this->sight->isWhole() ? $design : $design->showing($this->sight->fieldsOf($design));
+    }
+
+    /** Rows of records that are not deleted. */
+    public function rows(): Builder
+    {
+        return $this->cut(LayerRows::live($this->layer));
+    }
+
+    /** Also those that are deleted, for histories, news and restoring. */
+    public function withDeleted(): Builder
+    {
+        return $this->cut(LayerRows::all($this->layer));
+    }
+
+    public function count(): int
+    {
+        return $this->rows()->count();
+    }
+
+    /**
+     * How many records of each of several layers somebody may see, in one question.
+     *
+     * @param  iterable<Layer>  $layers
+     * @param  string|null  $since  a moment (UTC, as the database has it): how many of them arrived from then on
+     * @return array<int, array{int, int}> by layer: all, and those since
+     */
+    public static function counts(User $person, iterable $layers, ?string $since = null): array
+    {
+        $counts = [];
+        $union = null;
+        foreach ($layers as $layer) {
+            $counts[$layer->id] = [0, 0];
+            $visible = self::for($person, $layer);
+            if ($visible->seesNothing()) {
+                continue;
+            }
+            $one = $visible->rows()->selectRaw(
+                "$layer->id as layer, count(*) as n, "
+                    .($since === null ? '0' : 'coalesce(sum(received_at >= ?), 0)').' as new',
+                $since === null ? [] : [$since],
+            );
+            $union = $union === null ? $one : $union->unionAll($one);
+        }
+        foreach ($union?->get() ?? [] as $row) {
+            $counts[$row->layer] = [(int) $row->n, (int) $row->new];
+        }
+
+        return $counts;
+    }
+
+    /** Narrows to those in a box, by the place that this viewer may have. */
+    public function within(Builder $rows, Box $box): Builder
+    {
+        return $this->sight->place === Sharpness::Exact
+            ? LayerRows::within(
+                $rows,
+                $box,
+                $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
+            )
+            : $rows->whereRaw('1 = 0');
+    }
+
+    /** @param  string  $id  16 bytes */
+    public function find(string $id): ?object
+    {
+        return $this->rows()->where('id', $id)->first();
+    }
+
+    /** @param  string  $id  16 bytes */
+    public function has(string $id): bool
+    {
+        return $this->rows()->where('id', $id)->exists();
+    }
+
+    private function cut(Builder $rows): Builder
+    {
+        match ($this->sight->rows) {
+            Rows::All => null,
+            Rows::Own => $rows->where('created_by', $this->viewer->person?->id),
+            Rows::None => $rows->whereRaw('1 = 0'),
+        };
+        if ($this->filters !== []) {
+            $design = $this->layer->design();
+            $sql = new FilterSql($design, new \DateTimeZone($this->layer->programme->time_zone));
+            foreach ($this->filters as $filter) {
+                $sql->apply($rows, $filter);
+            }
+        }
+        if ($this->sight->isWhole() && ! $this->viewer->isLink()) {
+            return $rows;
+        }
+
+        return DB::query()->fromSub($rows->select($this->columns()), 'records');
+    }
+
+    /** @return list<string> */
+    private function columns(): array
+    {
+        $design = $this->layer->design();
+        $fields = [];
+        foreach ($this->sight->fieldsOf($design) as $key) {
+            $fields[] = (string) $design->field($key)?->column();
+        }
+
+        return [
+            ...self::FOR_LINKS,
+            ...$this->sight->place === Sharpness::Exact
+                ? [...self::PLACE, ...$this->layer->has_shapes ? self::SHAPE : []]
+                : [],
+            ...$fields,
+        ];
+    }
+}

@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Audience;
+
+/** How much of a record's place somebody may see. */
+enum Sharpness: string
+{
+    case Exact = 'exact';
+
+    /** No place at all: not the coordinates, and nothing that was worked out of them. */
+    case None = 'none';
+}

@@ -1,0 +1,144 @@
+import Box from '@mui/material/Box'
+import Typography from '@mui/material/Typography'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import { api } from '../../shared/api'
+import { TEXT } from '../../shared/map/backdrop'
+import { LazyMap } from '../../shared/map/LazyMap'
+import type { MapLayer } from '../../shared/map/MapView'
+import { Problems } from '../../shared/parts/Problems'
+import { Segments } from '../../shared/parts/Segments'
+import { Sheet } from '../../shared/parts/Sheet'
+import { t } from '../../shared/texts'
+import type { Person } from './Collect'
+import { BACKDROPS } from '../../shared/map/backdrop'
+import { useProgramme } from '../ProgrammePage'
+
+const SPANS = ['today', 'day', 'week'] as const
+type Span = (typeof SPANS)[number]
+const HOURS = { day: 24, week: 168 }
+
+const STYLE = [
+  {
+    id: 'trail-under',
+    type: 'line',
+    source: 'trails',
+    paint: { 'line-color': '#FFFCF5', 'line-width': 5 },
+    layout: { 'line-cap': 'round', 'line-join': 'round' },
+  },
+  {
+    id: 'trail-line',
+    type: 'line',
+    source: 'trails',
+    paint: { 'line-color': '#2F5D8A', 'line-width': 2.5, 'line-dasharray': [2, 1.2] },
+    layout: { 'line-join': 'round' },
+  },
+]
+const PLACES = [
+  {
+    id: 'crew-spot',
+    type: 'circle',
+    source: 'crews',
+    paint: {
+      'circle-radius': 8,
+      'circle-color': '#C8420E',
+      'circle-stroke-color': '#fff',
+      'circle-stroke-width': 2,
+    },
+  },
+  {
+    id: 'crew-name',
+    type: 'symbol',
+    source: 'crews',
+    layout: {
+      'text-field': ['get', 'name'],
+      'text-font': TEXT,
+      'text-size': 13,
+      'text-offset': [0, 1.2],
+      'text-anchor': 'top',
+    },
+    paint: { 'text-color': '#1D2B2E', 'text-halo-color': '#FFFCF5', 'text-halo-width': 1.5 },
+  },
+]
+
+/** Where the phones that share it are, when they were heard, and the ways they went. */
+export function CrewsNow({ people }: { people: Person[] }) {
+  const programme = useProgramme()
+  const [span, setSpan] = useState<Span>('today')
+  const trails = useQuery({
+    queryKey: ['trails', programme.id, span],
+    placeholderData: (old, before) => (before?.queryKey[1] === programme.id ? old : undefined),
+    refetchInterval: 30_000,
+    queryFn: () =>
+      api<GeoJSON.FeatureCollection>(
+        'GET',
+        `/programmes/${programme.id}/trails.geojson?${new URLSearchParams({
+          from: since(span, programme.time_zone),
+          to: new Date(Date.now() + 3_600_000).toISOString(),
+        }).toString()}`,
+      ),
+  })
+  const placed = useMemo(() => people.filter((p) => p.place), [people])
+  const layers: MapLayer[] = useMemo(
+    () => [
+      { source: 'trails', layers: STYLE, data: trails.data ?? { type: 'FeatureCollection', features: [] } },
+      {
+        source: 'crews',
+        layers: PLACES,
+        data: {
+          type: 'FeatureCollection',
+          features: placed.map((p) => ({
+            type: 'Feature',
+            properties: { id: String(p.id), name: p.name },
+            geometry: { type: 'Point', coordinates: [p.place!.lon, p.place!.lat] },
+          })),
+        },
+      },
+    ],
+    [trails.data, placed],
+  )
+  return (
+    <Sheet
+      title={t('trail.title')}
+      action={
+        <Segments
+          label={t('trail.span')}
+          value={span}
+          onChange={setSpan}
+          options={SPANS.map((value) => ({ value, label: t(`trail.span.${value}`) }))}
+        />
+      }
+      sx={{ pb: 3 }}>
+      <Problems error={trails.error} />
+      <Box
+        sx={{
+          height: 360,
+          mx: -4,
+          borderTop: '1px solid',
+          borderBottom: '1px solid',
+          borderColor: 'divider',
+        }}>
+        <LazyMap label={t('trail.map')} backdrops={BACKDROPS} extent={[...programme.area]} layers={layers} />
+      </Box>
+      <Typography variant="body2" color="text.secondary" sx={{ pt: 3 }}>
+        {t('trail.shared', { n: placed.length })}. {trails.data?.features.length === 0 && t('trail.none')}
+      </Typography>
+    </Sheet>
+  )
+}
+
+/** Today begins at midnight where the programme is. */
+function since(span: Span, zone: string): string {
+  if (span !== 'today') return new Date(Date.now() - HOURS[span] * 3_600_000).toISOString()
+  const clock = new Intl.DateTimeFormat('en-GB', {
+    timeZone: zone,
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+    hour12: false,
+  })
+    .format(new Date())
+    .split(':')
+    .map(Number)
+  return new Date(Date.now() - ((clock[0]! % 24) * 3600 + clock[1]! * 60 + clock[2]!) * 1000).toISOString()
+}

@@ -1,0 +1,126 @@
+import Alert from '@mui/material/Alert'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import LinearProgress from '@mui/material/LinearProgress'
+import Typography from '@mui/material/Typography'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import { Link, useParams } from 'react-router'
+import { api } from '../../shared/api'
+import { Problems } from '../../shared/parts/Problems'
+import { Sheet } from '../../shared/parts/Sheet'
+import { formatNumber, t } from '../../shared/texts'
+import { useProgramme } from '../ProgrammePage'
+import { BringButton } from './ImportList'
+import { ResumeImport } from './ResumeImport'
+import type { Import } from './import'
+import { Result } from './ImportResult'
+import { ImportReview } from './ImportReview'
+
+const BUSY = ['sending', 'reading', 'landing']
+
+/** One file on its way in: read, looked at, landed, its rest mended. */
+export function ImportPage() {
+  const programme = useProgramme()
+  const { import: id } = useParams()
+  const client = useQueryClient()
+  const key = ['import', Number(id)]
+  const found = useQuery({
+    queryKey: key,
+    queryFn: () => api<Import>('GET', `/imports/${id}`),
+    refetchInterval: (q) => (q.state.data && BUSY.includes(q.state.data.state) ? 700 : false),
+  })
+  const set = (next: Import) => client.setQueryData(key, next)
+  const i = found.data
+  const landed = i?.state === 'done' || i?.state === 'undone'
+  useEffect(() => {
+    // Lists of layers and their counts are old now.
+    if (landed)
+      void client
+        .invalidateQueries({ queryKey: ['layers', programme.id] })
+        .then(() => client.invalidateQueries({ queryKey: ['programme'] }))
+  }, [landed, client, programme.id])
+  if (!i)
+    return (
+      <Box sx={{ p: 5 }}>
+        <Problems error={found.error} />
+      </Box>
+    )
+  if (i.state === 'review' && i.settings && i.reading)
+    return (
+      <ImportReview
+        key={`${i.id}-${i.source?.table ?? ''}-${i.settings.head_row}-${i.source?.given ?? ''}`}
+        found={i}
+        onChanged={set}
+      />
+    )
+  if (i.state === 'done' || i.state === 'undone') return <Result found={i} onChanged={set} />
+  return (
+    <Box
+      sx={{
+        p: { xs: 3, md: 5 },
+        maxWidth: 760,
+        width: '100%',
+        mx: 'auto',
+        display: 'grid',
+        gap: 4,
+        alignContent: 'start',
+      }}>
+      <Typography>
+        <Link to={`/desk/p/${programme.id}/build/bring`}>{t('bring.title')}</Link> ›{' '}
+        {i.files
+          .map((f) => f.name)
+          .slice(0, 2)
+          .join(', ')}
+      </Typography>
+      {BUSY.includes(i.state) ? (
+        <Sheet>
+          <Typography variant="h1" role="status">
+            {t(
+              i.state === 'landing'
+                ? 'bring.landing'
+                : i.state === 'sending'
+                  ? 'bring.coming'
+                  : 'bring.reading',
+            )}
+          </Typography>
+          <Typography sx={{ my: 3 }}>
+            {t('bring.rows', { n: formatNumber(i.progress ?? 0) })}
+            {i.state === 'landing' && i.rows ? ` / ${formatNumber(i.rows)}` : ''}
+          </Typography>
+          <LinearProgress
+            aria-label={t('bring.progress')}
+            variant={i.state === 'landing' && i.rows ? 'determinate' : 'indeterminate'}
+            value={i.rows ? Math.min(100, (100 * (i.progress ?? 0)) / i.rows) : 0}
+          />
+          {i.state === 'sending' ? (
+            <ResumeImport found={i} />
+          ) : (
+            <Typography color="text.secondary" sx={{ my: 3 }}>
+              {t('bring.leave')}
+            </Typography>
+          )}
+          <Button
+            variant="outlined"
+            onClick={() => void api<Import>('POST', `/imports/${i.id}/cancel`).then(set)}>
+            {t('bring.stop')}
+          </Button>
+        </Sheet>
+      ) : (
+        <Sheet tone="warn">
+          <Typography variant="h1">
+            {t(i.state === 'failed' ? 'bring.unreadable' : 'bring.cancelled')}
+          </Typography>
+          {i.problems?.map((p) => (
+            <Alert key={p.code} severity="warning" variant="outlined" sx={{ my: 3 }}>
+              {p.message}
+            </Alert>
+          ))}
+          <Box sx={{ mt: 3 }}>
+            <BringButton programme={programme.id} label={t('bring.other')} />
+          </Box>
+        </Sheet>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,64 @@
+import { api } from '../../shared/api'
+import { isTextKey, t } from '../../shared/texts'
+
+export type ThingKind = 'programme' | 'layer' | 'map' | 'board'
+export type Thing = {
+  kind: ThingKind
+  id: number
+  programme: number
+  title: string
+  shelf: number | null
+  tags: string[]
+  purposes: string[]
+  starred: boolean
+  owner: string | null
+  shared: boolean
+  changed_at: string | null
+  deleted_at: string | null
+  gone_on: string | null
+}
+export type Action =
+  | 'shelf'
+  | 'tag'
+  | 'untag'
+  | 'purpose'
+  | 'unpurpose'
+  | 'star'
+  | 'unstar'
+  | 'copy'
+  | 'hand_over'
+  | 'bin'
+  | 'restore'
+
+/** One action on several things at once: all of them or none. */
+export const tidy = (
+  action: Action,
+  things: Pick<Thing, 'kind' | 'id'>[],
+  using: string | number | null = null,
+) =>
+  api<Thing[]>('POST', '/things', {
+    action,
+    things: things.map(({ kind, id }) => ({ kind, id })),
+    with: using,
+  })
+
+/** Where a thing is opened at the desk. */
+export function addressOf({ kind, id, programme }: Pick<Thing, 'kind' | 'id' | 'programme'>): string {
+  const base = `/desk/p/${programme}`
+  switch (kind) {
+    case 'programme':
+      return base
+    case 'layer':
+      return `${base}/build/${id}`
+    case 'map':
+      return `${base}/publish/map/${id}`
+    case 'board':
+      return `${base}/publish/board/${id}`
+  }
+}
+
+/** What a purpose is called: ours by the catalogue of texts, the programme's own as it was written. */
+export const purposeName = (purpose: string) => {
+  const key = `purpose.${purpose}`
+  return isTextKey(key) ? t(key) : purpose
+}
