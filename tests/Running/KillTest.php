@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Demo\NestPatrol;
 use GuzzleHttp\Promise\Utils;
 use Symfony\Component\Process\Process;
+use Tests\Running\KillMoment;
 use Tests\Running\Phone;
 
 /*
@@ -25,6 +26,28 @@ beforeEach(function (): void {
     $this->pid = fn (string $name): int => (int) file_get_contents("{$this->var}/run/$name.pid");
     $this->seed = random_int(1, 1_000_000);
     mt_srand($this->seed);
+    // A round that nobody disturbs tells how long one takes here; what it wrote is counted with the rest.
+    $this->moment = function (int $records): KillMoment {
+        $batch = $this->phone->records($this->nests, $records);
+        $this->phone->persist($batch);
+        array_push($this->undisturbed, ...$batch);
+        $began = microtime(true);
+        $batch = $this->phone->records($this->nests, $records);
+        $this->phone->persist($batch);
+        array_push($this->undisturbed, ...$batch);
+
+        return new KillMoment(microtime(true) - $began);
+    };
+    $this->undisturbed = [];
+    // A killed process that has much memory takes its time to go; until then its port may still answer.
+    $this->databaseIsGone = function (): void {
+        preg_match('/^DB_PORT=(\d+)/m', (string) file_get_contents("{$this->var}/.env"), $port);
+        $until = microtime(true) + 30;
+        while (is_resource($open = @fsockopen('127.0.0.1', (int) $port[1], timeout: 1)) && microtime(true) < $until) {
+            fclose($open);
+            usleep(50_000);
+        }
+    };
     $this->eachOnce = function (array $sent): void {
         $known = [];
         $page = 0;
@@ -32,7 +55,7 @@ beforeEach(function (): void {
             $answer = $this->phone->get("/api/v1/layers/{$this->nests}/records?page=".$page++);
             array_push($known, ...array_column($answer['records'], 'id'));
         } while (count($answer['records']) === $answer['page_size']);
-        $expected = array_column($sent, 'record');
+        $expected = array_column([...$this->undisturbed, ...$sent], 'record');
         sort($expected);
         sort($known);
         expect($known)->toBe($expected, "seed {$this->seed}");
@@ -40,44 +63,32 @@ beforeEach(function (): void {
 });
 
 it('writes each record exactly once when php-fpm is killed in the middle of rounds', function (): void {
+    $moment = ($this->moment)(150);
     $sent = [];
     $broken = 0;
-    for ($round = 0; $round < 14; $round++) {
+    for ($round = 0; $round < 10 || $broken < 4; $round++) {
+        expect($round)->toBeLessThan(80, "no round was hit, so nothing is tested, seed {$this->seed}");
         $batch = $this->phone->records($this->nests, 150);
-        $command = 'sleep 0.0'.mt_rand(1, 9).'; pkill -9 -P '.($this->pid)('fpm');
-        $killer = Process::fromShellCommandline($command);
-        $killer->start();
-        try {
-            $broken += $this->phone->post('/api/v1/sync', $this->phone->round($batch))->getStatusCode() === 200 ? 0 : 1;
-        } catch (Throwable) {
-            $broken++;
-        }
-        $killer->wait();
+        $hit = $moment->hit($this->phone, $batch, 'pkill -9 -P '.($this->pid)('fpm'));
+        $broken += $hit ? 1 : 0;
         $outcomes = $this->phone->persist($batch);
-        expect(array_unique(array_column($outcomes, 'outcome')))->toBe(['applied'], "seed {$this->seed}");
+        expect(array_unique(array_column($outcomes ?? [], 'outcome')))->toBe(['applied'], "seed {$this->seed}");
         array_push($sent, ...$batch);
     }
-    // If no round was hit, nothing was tested.
-    expect($broken)->toBeGreaterThan(3);
     ($this->eachOnce)($sent);
 });
 
 it(
     'writes each record exactly once when MariaDB is killed in the middle of rounds, and says that it is away',
     function (): void {
-        $sent = $this->phone->records($this->nests, 20);
-        expect($this->phone->persist($sent))->not->toBeNull();
+        $moment = ($this->moment)(400);
+        $sent = [];
         $broken = 0;
-        for ($round = 0; $round < 3; $round++) {
+        for ($round = 0; $round < 3 || $broken < 1; $round++) {
+            expect($round)->toBeLessThan(20, "no round was hit, so nothing is tested, seed {$this->seed}");
             $batch = $this->phone->records($this->nests, 400);
-            $killer = Process::fromShellCommandline(
-                'sleep 0.0'.mt_rand(2, 9).'; kill -9 '.($this->pid)('mariadb'),
-            );
-            $killer->start();
-            $answer = $this->phone->post('/api/v1/sync', $this->phone->round($batch));
-            $broken += $answer->getStatusCode() === 200 ? 0 : 1;
-            $killer->wait();
-            usleep(200_000);
+            $broken += $moment->hit($this->phone, $batch, 'kill -9 '.($this->pid)('mariadb')) ? 1 : 0;
+            ($this->databaseIsGone)();
             $away = $this->phone->post('/api/v1/sync', $this->phone->round($batch));
             expect($away->getStatusCode())
                 ->toBe(503)
@@ -89,13 +100,12 @@ it(
                 ['bash', '-c', 'source bin/lib.sh; start_mariadb "$(sed -n s/^DB_PORT=//p "$PINYARD_VAR/.env")"'],
                 base_path(),
                 ['PINYARD_VAR' => $this->var],
-                timeout: 60,
+                timeout: 120,
             ))->mustRun();
             $outcomes = $this->phone->persist($batch);
-            expect(array_unique(array_column($outcomes, 'outcome')))->toBe(['applied'], "seed {$this->seed}");
+            expect(array_unique(array_column($outcomes ?? [], 'outcome')))->toBe(['applied'], "seed {$this->seed}");
             array_push($sent, ...$batch);
         }
-        expect($broken)->toBeGreaterThan(0);
         ($this->eachOnce)($sent);
     },
 );
@@ -114,7 +124,7 @@ it('writes each record exactly once when answers are lost and batches overlap', 
             $this->phone->sending('/api/v1/sync', $this->phone->round(array_reverse($batch))),
         ])->wait();
         foreach ($both as $one) {
-            $outcomes = json_decode((string) $one['value']->getBody(), true)['outcomes'];
+            $outcomes = json_decode((string) $one['value']->getBody(), true)['outcomes'] ?? [];
             expect(array_unique(array_column($outcomes, 'outcome')))->toBe(['applied'], "seed {$this->seed}");
         }
         array_push($sent, ...$batch);

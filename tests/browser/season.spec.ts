@@ -134,6 +134,8 @@ test('a design changes in mid-season while a phone is out with the older one', a
 
   await test.step('the desk turns a text into a number and takes a choice away', async () => {
     await page.goto(`/desk/p/${made.programme}/check?layer=${made.layer}&add=1`)
+    // What is typed is taken at once, however long the server needs to say how it was understood.
+    await page.route('**/api/v1/places/read', (route) => setTimeout(() => void route.abort(), 20_000))
     await page.getByLabel('Place').fill('-14.17, -11.65')
     await page.getByLabel('Place').press('Enter')
     await page.getByLabel('Lamp').fill('L-0')

@@ -1,22 +1,20 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { api, sentences } from '../../shared/api'
+import { readPlace, type Spot } from '../../shared/form/coordinates'
 import { measure, shapeOf, shownArea, shownLength } from '../../shared/form/geodesic'
 import { TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { GeometryKind } from '../../shared/types'
 import { isPoint, type Placing } from './placing'
 
-type Spot = { lon: number; lat: number }
 type Props = {
   kind: GeometryKind
   placing: Placing
-  /** `typed` asks the map to go there; a tap is in view already. */ onPlacing: (
-    placing: Placing,
-    typed: boolean,
-  ) => void
+  /** `typed` asks the map to go there; a tap is in view already. */
+  onPlacing: (placing: Placing, typed: boolean) => void
 }
 
 /** Where the record is: tapped on the map or typed; a line or an area corner by corner. */
@@ -67,7 +65,10 @@ export function PlaceInput({ kind, placing, onPlacing }: Props) {
   )
 }
 
-/** What was typed is read by the server, which says how it understood it. */
+/**
+ * What was typed is taken at once, so that whoever saves next saves it, however slow the line is. The server is only
+ * asked to say in words how it was understood, or why not.
+ */
 function SpotInput({
   label,
   hint,
@@ -83,17 +84,26 @@ function SpotInput({
   const [typed, setTyped] = useState<string | null>(null)
   const [said, setSaid] = useState<string | null>(null)
   const [error, setError] = useState<string | null>(null)
-  const read = async () => {
-    if (typed === null || typed.trim() === '') return setTyped(null)
+  // An answer counts only for what was asked last.
+  const asked = useRef(0)
+  const explain = async (text: string, taken: boolean) => {
+    const turn = ++asked.current
     try {
-      const place = await api<Spot & { said: string }>('POST', '/places/read', { text: typed })
-      onSpot({ lon: place.lon, lat: place.lat }, true)
-      setSaid(place.said)
-      setError(null)
-      setTyped(null)
+      const place = await api<{ said: string }>('POST', '/places/read', { text })
+      if (turn === asked.current) setSaid(place.said)
     } catch (e) {
-      setError(sentences(e)[0] ?? null)
+      if (turn === asked.current && !taken) setError(sentences(e)[0] ?? null)
     }
+  }
+  const read = () => {
+    if (typed === null || typed.trim() === '') return setTyped(null)
+    const place = readPlace(typed)
+    setError(place ? null : t('place.typed.bad', { hint: t('place.typed.hint') }))
+    if (place) {
+      onSpot(place, true)
+      setTyped(null)
+    }
+    void explain(typed, place !== null)
   }
   return (
     <TextInput
@@ -103,15 +113,16 @@ function SpotInput({
       error={error}
       value={typed ?? shown}
       onChange={(text) => {
+        asked.current++
         setTyped(text)
         setError(null)
         setSaid(null)
       }}
-      onBlur={() => void read()}
+      onBlur={read}
       onKeyDown={(e) => {
         if (e.key === 'Enter') {
           e.preventDefault()
-          void read()
+          read()
         }
       }}
       inputProps={{ autoComplete: 'off' }}
