@@ -7,7 +7,7 @@ namespace PinYard;
 /** An input that cannot be accepted, with every problem that was found in it. */
 final class Refused extends \DomainException
 {
-    /** @param  non-empty-list<Problem>  $problems */
+    /** @param  list<Problem>  $problems */
     private function __construct(public readonly array $problems)
     {
         parent::__construct(implode(', ', array_map(
@@ -22,7 +22,7 @@ final class Refused extends \DomainException
         return new self([new Problem($code, $field, $value, $params)]);
     }
 
-    /** @param  non-empty-list<Problem>  $problems */
+    /** @param  list<Problem>  $problems */
     public static function for(array $problems): self
     {
         return new self($problems);

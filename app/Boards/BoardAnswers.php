@@ -11,6 +11,7 @@ use App\Models\Layer;
 use App\Models\Slice;
 use App\Records\VisibleRecords;
 use App\Texts;
+use LogicException;
 use PinYard\Board\BoardPlan;
 use PinYard\Board\Filter;
 use PinYard\Board\Tile;
@@ -129,7 +130,12 @@ final class BoardAnswers
 
     private function visible(Tile $tile): VisibleRecords
     {
-        return VisibleRecords::of($this->sources->viewer, $this->sources->layers[$tile->layer]);
+        return VisibleRecords::of($this->sources->viewer, $this->layer($tile));
+    }
+
+    private function layer(Tile $tile): Layer
+    {
+        return $this->sources->layers->get($tile->layer) ?? throw new LogicException('a tile without its layer');
     }
 
     /**
@@ -145,9 +151,12 @@ final class BoardAnswers
         $name = $tile->names || ! $this->sources->viewer->isLink() ? $design->nameField()?->key : null;
         $visible = $visible->showing(array_values(array_filter([...$fields, $name], is_string(...))));
 
-        return $tile->slice === null
-            ? $visible
-            : $visible->filtered(Filter::read($this->sources->slices[$tile->slice]->filter, $design));
+        if ($tile->slice === null) {
+            return $visible;
+        }
+        $slice = $this->sources->slices->get($tile->slice) ?? throw new LogicException('a tile without its slice');
+
+        return $visible->filtered(Filter::read($slice->filter, $design));
     }
 
     /** @return array{value: int} */
@@ -159,7 +168,7 @@ final class BoardAnswers
     /** @return array{total: int, rows: list<array<string, mixed>>} */
     private function breakdown(Tile $tile): array
     {
-        $look = Look::suggest($this->sources->layers[$tile->layer]->design(), $tile->field);
+        $look = Look::suggest($this->layer($tile)->design(), $tile->field);
         $counts = MapFeatures::countsByClass($this->records($tile, [$look->field?->key]), $look);
 
         return ['total' => array_sum($counts), 'rows' => $look->legend($counts)];
@@ -168,7 +177,7 @@ final class BoardAnswers
     /** @return array{records: list<array<string, mixed>>} */
     private function latest(Tile $tile): array
     {
-        $whole = $this->sources->layers[$tile->layer]->design();
+        $whole = $this->layer($tile)->design();
         $field = $whole->choiceFields()[0] ?? null;
         $shown = $this->records($tile, [$field?->key]);
         $design = $shown->design();
@@ -190,7 +199,7 @@ final class BoardAnswers
     /** @return array<string, mixed> */
     private function map(Tile $tile): array
     {
-        $look = Look::suggest($this->sources->layers[$tile->layer]->design());
+        $look = Look::suggest($this->layer($tile)->design());
 
         return MapFeatures::view($this->records($tile, [$look->field?->key]), $look);
     }

@@ -24,6 +24,7 @@ use PinYard\Refused;
 use PinYard\Sync\ClashedValue;
 use PinYard\Sync\Decision;
 use PinYard\Sync\Operation;
+use stdClass;
 
 /**
  * A coordinator decides what phones brought in dispute: a clash value by value, something that is held as a whole.
@@ -58,7 +59,7 @@ final readonly class ConflictResolution
                 $edit = new RecordEdit($this->by, $dispute->layer_id, cause: Cause::Conflict);
                 $values = [];
                 $geometry = $altitude = null;
-                $row = fn (): object => LayerRows::all($dispute->layer)->where('id', $dispute->record_id)->first() ??
+                $row = fn (): stdClass => LayerRows::all($dispute->layer)->where('id', $dispute->record_id)->first() ??
                     throw Refused::because('record_unknown', 'record');
                 foreach ($clashes as $clash) {
                     $taken = $clash[$choose[$clash['key']] === 'mine' ? 'mine' : 'theirs'];
@@ -241,7 +242,7 @@ final readonly class ConflictResolution
         $writer = new BatchWriter(User::query()->find($dispute->user_id), cause: Cause::Conflict);
         // Its files are here already, or on their way.
         $writer->add(Decision::applied($op, ValueCheck::against($design, $op->values, $in)->values, $shape, []));
-        $writer->write(array_filter([$layer->id => $layer, $visited?->id => $visited]));
+        $writer->write([$layer->id => $layer] + ($visited === null ? [] : [$visited->id => $visited]));
     }
 
     /**

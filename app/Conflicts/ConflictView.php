@@ -15,6 +15,7 @@ use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Design\ValueRule;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** A dispute as Check shows it: what the phone brought beside what the record is, who did which and when. */
 final class ConflictView
@@ -98,7 +99,7 @@ final class ConflictView
                     ->orderBy('position')
                     ->get(['id', 'state', 'name', 'type', 'slot'])
                     ->map(
-                        static fn (object $a): array => [
+                        static fn (stdClass $a): array => [
                             'id' => RecordId::fromBytes($a->id)->text,
                             'state' => $a->state,
                             'name' => $a->name,
@@ -117,7 +118,7 @@ final class ConflictView
     }
 
     /** Who made what the record had when the dispute came, and when. */
-    private static function theirs(Conflict $dispute): ?object
+    private static function theirs(Conflict $dispute): ?stdClass
     {
         return $dispute->kind === 'held'
             ? null

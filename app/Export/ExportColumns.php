@@ -8,6 +8,7 @@ use App\Models\Layer;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /**
  * The columns of a file that goes out: what each is called, of what kind it is, and how a row of the layer's table
@@ -30,7 +31,7 @@ final readonly class ExportColumns
 
     /**
      * @param  list<array{key: string, label: string, type: string,
-     *     value: \Closure(object): (string|int|float|bool|null), text: bool, sql: array{string, string,
+     *     value: \Closure(stdClass): (string|int|float|bool|null), text: bool, sql: array{string, string,
      *     array<array-key, string>}|null}> $columns `sql` says how the database writes the same: as what, out of which
      *     column, with which texts for codes
      */
@@ -69,7 +70,7 @@ final readonly class ExportColumns
             ];
         };
         if ($ids) {
-            $add('id', 'id', 'String', static fn (object $r): string => RecordId::fromBytes($r->id)->text, false, [
+            $add('id', 'id', 'String', static fn (stdClass $r): string => RecordId::fromBytes($r->id)->text, false, [
                 'id',
                 'id',
                 [],
@@ -83,7 +84,7 @@ final readonly class ExportColumns
                         $choices === 'both' ? "{$field->key}_code" : $field->key,
                         $choices === 'both' ? "$field->label (code)" : $field->label,
                         'String',
-                        static fn (object $r): ?string => $r->$column,
+                        static fn (stdClass $r): ?string => $r->$column,
                         true,
                         ['text', $column, []],
                     );
@@ -109,12 +110,12 @@ final readonly class ExportColumns
                 $field->label,
                 self::TYPES[$kind->value] ?? 'String',
                 match ($kind) {
-                    FieldKind::YesNo => static fn (object $r): ?bool => $r->$column === null ? null : (bool) $r
+                    FieldKind::YesNo => static fn (stdClass $r): ?bool => $r->$column === null ? null : (bool) $r
                         ->$column,
-                    FieldKind::DateTime => static fn (object $r): ?string => $r->$column === null
+                    FieldKind::DateTime => static fn (stdClass $r): ?string => $r->$column === null
                         ? null
                         : self::moment((string) $r->$column, $zone),
-                    default => static fn (object $r): string|int|float|null => $r->$column,
+                    default => static fn (stdClass $r): string|int|float|null => $r->$column,
                 },
                 $kind->isText(),
                 match (true) {
@@ -130,7 +131,7 @@ final readonly class ExportColumns
             'collected_at',
             'Collected',
             'DateTime',
-            static fn (object $r): string => self::moment((string) $r->collected_at, $zone),
+            static fn (stdClass $r): string => self::moment((string) $r->collected_at, $zone),
             false,
             $zone === null ? ['moment', 'collected_at', []] : null,
         );
@@ -138,23 +139,24 @@ final readonly class ExportColumns
             'author',
             'By',
             'String',
-            static fn (object $r): ?string => $authors[$r->created_by ?? 0] ?? null,
+            static fn (stdClass $r): ?string => $authors[$r->created_by ?? 0] ?? null,
             true,
             count($authors) <= self::MOST_IN_SQL ? ['author', 'created_by', $authors] : null,
         );
         if ($layer->design()->fix->keep !== [] || $layer->design()->altitude !== null) {
-            $add('accuracy', 'Accuracy (m)', 'Real', static fn (object $r): ?float => $r->accuracy, false, [
+            $add('accuracy', 'Accuracy (m)', 'Real', static fn (stdClass $r): ?float => $r->accuracy, false, [
                 'number',
                 'accuracy',
                 [],
             ]);
-            $add('altitude', 'Altitude (m)', 'Real', static fn (object $r): ?float => $r->altitude, false, [
+            $add('altitude', 'Altitude (m)', 'Real', static fn (stdClass $r): ?float => $r->altitude, false, [
                 'number',
                 'altitude',
                 [],
             ]);
         }
 
+        /** @phpstan-ignore argument.type (it is filled through a reference, which PHPStan does not follow) */
         return new self($columns);
     }
 
@@ -168,16 +170,18 @@ final readonly class ExportColumns
         return (new \DateTimeImmutable($utc, new \DateTimeZone('UTC')))->setTimezone($zone)->format('Y-m-d\TH:i:sP');
     }
 
-    /** @return \Closure(object): ?string */
+    /** @return \Closure(stdClass): ?string */
     private static function labels(Field $field, string $column): \Closure
     {
         $labels = $field->labels();
         if ($field->kind === FieldKind::OneChoice) {
-            return static fn (object $r): ?string => $r->$column === null ? null : $labels[$r->$column] ?? $r->$column;
+            return static fn (stdClass $r): ?string => $r->$column === null
+                ? null
+                : $labels[$r->$column] ?? $r->$column;
         }
 
         return static fn (
-            object $r,
+            stdClass $r,
         ): ?string => $r->$column === null || $r->$column === '' ? null
             : implode('; ', array_map(static fn (string $c): string => $labels[$c] ?? $c, explode(',', $r->$column)));
     }

@@ -10,11 +10,12 @@ use Illuminate\Support\Str;
 use PinYard\Export\Format;
 use PinYard\Export\ShortNames;
 use PinYard\Geo\GeometryKind;
+use stdClass;
 
 /** Records in the formats that GDAL writes: a table of ours, with its kinds told, turned by ogr2ogr. */
 final class GdalExport
 {
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public static function write(
         Export $export,
         Format $format,

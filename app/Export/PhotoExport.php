@@ -10,11 +10,12 @@ use App\Models\Export;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\Str;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** The files of records as a zip, each named after its record, with an index. */
 final class PhotoExport
 {
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public static function write(Export $export, iterable $rows): int
     {
         $design = $export->layer->design();

@@ -15,6 +15,7 @@ use Illuminate\Support\Facades\File;
 use PinYard\Board\Filter;
 use PinYard\Export\Format;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** Writes the file of an export, record by record, in little memory. */
 final class RunExport implements ShouldQueue
@@ -94,7 +95,7 @@ final class RunExport implements ShouldQueue
      * The records that its maker may see, narrowed as asked, one at a time.
      *
      * @param  string|null  $select  an expression, called `line`, where not whole rows are wanted
-     * @return \Generator<object>
+     * @return \Generator<stdClass>
      */
     public static function rows(Export $export, ?string $select = null): \Generator
     {

@@ -68,9 +68,10 @@ final class Spreadsheets
             $reader->setShouldPreserveEmptyRows(true);
             $reader->open($file);
             foreach ($reader->getSheetIterator() as $sheet) {
+                assert($sheet !== null);
                 $rows = [];
                 foreach ($sheet->getRowIterator() as $row) {
-                    $rows[] = $cells = array_map(self::text(...), $row->toArray());
+                    $rows[] = $cells = array_map(self::text(...), array_values($row->toArray()));
                     if (($all += count($cells)) > self::MOST_CELLS) {
                         throw Refused::because('sheet_too_heavy', 'file', $name, ['file' => $name]);
                     }

@@ -10,20 +10,21 @@ use PinYard\Export\SafeCell;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
 use PinYard\Geo\Wkt;
+use stdClass;
 
 /** Records as CSV (RFC 4180) and GeoJSON (RFC 7946). */
 final class TextExport
 {
     private const BUFFER = 262_144;
 
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public function csv(Export $export, ExportColumns $columns, iterable $rows): int
     {
         return $this->table($export, $export->path(), $columns, $rows, true);
     }
 
     /**
-     * @param  iterable<object>  $rows
+     * @param  iterable<stdClass>  $rows
      * @param  bool  $forPeople  labels as heads, latitude and longitude, texts that no spreadsheet carries out; else
      *     keys, well-known text, texts as they are
      */
@@ -93,7 +94,7 @@ final class TextExport
         return $count;
     }
 
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public function geoJson(Export $export, ExportColumns $columns, iterable $rows): int
     {
         $kind = $export->layer->design()->geometry;

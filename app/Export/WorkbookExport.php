@@ -12,6 +12,7 @@ use PinYard\Export\SafeCell;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
 use PinYard\Geo\Wkt;
+use stdClass;
 
 /** Records as a workbook: the records, and the fields and choices that they are made of. */
 final class WorkbookExport
@@ -21,7 +22,7 @@ final class WorkbookExport
 
     private const CELL = 32_767;
 
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public static function write(Export $export, ExportColumns $columns, iterable $rows): int
     {
         $design = $export->layer->design();

@@ -24,6 +24,7 @@ use PinYard\Design\ValueRule;
 use PinYard\Formula\Formula;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
+use stdClass;
 
 /** A formula that is to be written into a field, checked, with what it would do. */
 final readonly class FillPlan
@@ -96,7 +97,7 @@ final readonly class FillPlan
      * What it makes of one record: the value as the column has it, or null where it is missing or does not fit the
      * field.
      */
-    public function after(object $row, FormulaContext $around): string|int|float|null
+    public function after(stdClass $row, FormulaContext $around): string|int|float|null
     {
         $value = $this->formula->value($around->at($row));
         if ($value === null || ValueRule::problem($this->field, $value) !== null) {
@@ -161,7 +162,7 @@ final readonly class FillPlan
         };
     }
 
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public function around(iterable $rows): FormulaContext
     {
         return FormulaContext::rows($this->layer, $this->layer->design(), $rows, $this->formula->visited);
@@ -176,9 +177,9 @@ final readonly class FillPlan
 
         return [
             'records' => $this->records()->count(),
-            'shown' => $rows
+            'shown' => array_values($rows
                 ->map(
-                    fn (object $row): array => [
+                    fn (stdClass $row): array => [
                         'id' => RecordId::fromBytes($row->id)->text,
                         'name' => StoredRow::name($design, $row),
                         'before' => StoredValue::shown($this->field, $row->{$this->field->column()}),
@@ -187,8 +188,7 @@ final readonly class FillPlan
                                 : StoredValue::shown($this->field, $after),
                     ],
                 )
-                ->values()
-                ->all(),
+                ->all()),
         ];
     }
 }

@@ -15,6 +15,7 @@ use PinYard\Formula\Formula;
 use PinYard\Formula\Type;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
+use stdClass;
 
 /** A formula worked out for the newest records, before anything is saved. */
 final class FormulaTrial
@@ -47,20 +48,21 @@ final class FormulaTrial
             ->limit(self::LOOKED_AT)
             ->get();
         $around = FormulaContext::rows($layer, $design, $rows, $formula->visited);
-        [$with, $without] = $rows
+        $tried = $rows
             ->map(
-                static fn (object $row): array => [
+                static fn (stdClass $row): array => [
                     'id' => RecordId::fromBytes($row->id)->text,
                     'name' => StoredRow::name($layer->design(), $row),
                     'value' => $formula->value($around->at($row)),
                 ],
-            )
-            ->partition(static fn (array $try): bool => $try['value'] !== null);
+            );
+        $with = $tried->filter(static fn (array $try): bool => $try['value'] !== null);
+        $without = $tried->filter(static fn (array $try): bool => $try['value'] === null);
         $shown = $with->take(self::RECORDS - min(1, $without->count()));
 
         return [
             'type' => $formula->type->value,
-            'tries' => $shown->concat($without->take(self::RECORDS - $shown->count()))->values()->all(),
+            'tries' => array_values($shown->concat($without->take(self::RECORDS - $shown->count()))->all()),
         ];
     }
 }

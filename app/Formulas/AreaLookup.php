@@ -106,7 +106,7 @@ final class AreaLookup
             $rings = Wkb::allRings($row->shape);
             $lons = array_column($rings[0] ?? [], 0);
             $lats = array_column($rings[0] ?? [], 1);
-            if ($lons !== []) {
+            if ($lons !== [] && $lats !== []) {
                 // Over the antimeridian a box tells nothing.
                 $wide = max($lons) - min($lons) > 180;
                 $list[] = [

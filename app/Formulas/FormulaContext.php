@@ -8,6 +8,7 @@ use App\Layers\StoredRow;
 use App\Models\Layer;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Surroundings;
+use stdClass;
 
 /** What formulas are worked out in, for some rows of a layer's table. */
 final readonly class FormulaContext
@@ -24,7 +25,7 @@ final readonly class FormulaContext
     ) {
     }
 
-    /** @param  iterable<object>  $rows */
+    /** @param  iterable<stdClass>  $rows */
     public static function rows(Layer $layer, LayerDesign $design, iterable $rows, bool $visited): self
     {
         $ids = [];
@@ -35,12 +36,12 @@ final readonly class FormulaContext
         return new self($layer, $design, LatestVisits::of($layer, $ids), AreaLookup::in($layer->programme));
     }
 
-    public static function row(Layer $layer, LayerDesign $design, object $row): Surroundings
+    public static function row(Layer $layer, LayerDesign $design, stdClass $row): Surroundings
     {
         return self::rows($layer, $design, [$row], $design->rules->visited())->at($row);
     }
 
-    public function at(object $row): Surroundings
+    public function at(stdClass $row): Surroundings
     {
         [$count, $latest] = $this->visits[$row->id] ?? [0, []];
         $number = static fn (mixed $v): ?float => $v === null ? null : (float) $v;

@@ -19,6 +19,7 @@ use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Position;
 use PinYard\Import\ImportSettings;
 use PinYard\Problem;
+use stdClass;
 
 /** Puts photos to the nearest record within a distance; those without one wait. */
 final readonly class AttachPhotos
@@ -130,7 +131,7 @@ final readonly class AttachPhotos
         return null;
     }
 
-    private static function nearest(Layer $layer, Position $at, float $within): ?object
+    private static function nearest(Layer $layer, Position $at, float $within): ?stdClass
     {
         $tall = $within / self::DEGREE;
         $wide = min(90.0, $tall / max(0.01, cos(deg2rad($at->lat))));

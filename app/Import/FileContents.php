@@ -239,6 +239,6 @@ final class FileContents
 
     private static function head(string $path, int $bytes = 4): string
     {
-        return (string) file_get_contents($path, length: $bytes);
+        return (string) file_get_contents($path, length: max(0, $bytes));
     }
 }

@@ -15,10 +15,13 @@ use PinYard\Geo\Position;
 use PinYard\Import\ImportProposal;
 use PinYard\Import\ImportSettings;
 use PinYard\Problem;
+use stdClass;
 
 /**
  * Shows what would land, before anything is written: the first rows as they would arrive, what does not fit, and where
  * everything falls.
+ *
+ * @phpstan-type Compared array{stdClass|null, array<string, mixed>, array<string, mixed>|null, list<Problem>}
  */
 final readonly class ImportReview
 {
@@ -97,7 +100,7 @@ final readonly class ImportReview
                     $why[$p->code] = [($why[$p->code][0] ?? 0) + 1, $why[$p->code][1] ?? $p];
                     if (isset($column[$p->field])) {
                         $unfit[$column[$p->field]]['count']++;
-                        if (count($unfit[$column[$p->field]]['rows']) < 5) {
+                        if (count($unfit[$column[$p->field]]['rows'] ?? []) < 5) {
                             $unfit[$column[$p->field]]['rows'][] = ['row' => $number, 'value' => $p->value];
                         }
                     }
@@ -180,6 +183,18 @@ final readonly class ImportReview
         ];
     }
 
+    /**
+     * @param  array<string, mixed>  $reading
+     * @return list<array<int>> how often each value occurs, column by column
+     */
+    public static function distinct(array $reading): array
+    {
+        return array_map(
+            static fn (array $c): array => array_map(intval(...), (array) ($c['distinct'] ?? [])),
+            array_values((array) $reading['columns']),
+        );
+    }
+
     public static function design(Import $import, ImportSettings $settings): LayerDesign
     {
         $reading = (array) $import->reading;
@@ -190,7 +205,7 @@ final readonly class ImportReview
 
         return ImportProposal::design(
             $settings,
-            array_map(static fn (array $c): array => (array) ($c['distinct'] ?? []), (array) $reading['columns']),
+            self::distinct($reading),
             $kind,
             '',
             ($import->source['kind'] ?? '') === 'photos',
@@ -199,7 +214,7 @@ final readonly class ImportReview
 
     /**
      * @param  array{changed: int, unchanged: int, added: int, unclear: int, shown: list<array<string, mixed>>}  $update
-     * @param  array<int, array{object|null, array<string, mixed>, array<string, mixed>|null, list<Problem>}>  $compared
+     * @param  array<int, Compared>  $compared
      */
     private static function changes(array &$update, array $compared, LayerDesign $design): void
     {
@@ -220,7 +235,11 @@ final readonly class ImportReview
                                 $field,
                                 StoredValue::toColumn(
                                     $field->valueKind(),
-                                    is_scalar($value) || is_array($value) ? $value : null,
+                                    match (true) {
+                                        is_scalar($value) => $value,
+                                        is_array($value) => array_map(strval(...), array_values($value)),
+                                        default => null,
+                                    },
                                 ),
                             ),
                         ];

@@ -142,17 +142,13 @@ final class LandImport implements ShouldQueue
             return $layer;
         }
         $reading = (array) $import->reading;
-        $distinct = array_map(
-            static fn (array $c): array => (array) ($c['distinct'] ?? []),
-            (array) $reading['columns'],
-        );
         $kind =
             $settings->way === 'geometry'
                 ? $settings->shape ?? GeometryKind::from((string) $reading['geometry'])
                 : GeometryKind::Point;
         $design = ImportProposal::design(
             $settings,
-            $distinct,
+            ImportReview::distinct($reading),
             $kind,
             implode(', ', array_column($import->files, 'name')),
             ($import->source['kind'] ?? '') === 'photos',

@@ -13,6 +13,7 @@ use PinYard\Import\ValueReader;
 use PinYard\Problem;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
+use stdClass;
 
 /**
  * Finds the records that rows of a table are about, by a column whose values name them: of a field, or the ids that we
@@ -39,7 +40,7 @@ final class RecordMatcher
 
     /**
      * @param  array<int, array{list<string>, string|null}>  $rows  the next of the table, by number
-     * @return array{array<int, object>, array<int, Problem>} rows of the layer's table; and why nobody can tell which
+     * @return array{array<int, stdClass>, array<int, Problem>} rows of the layer's table; and why nobody can tell which
      *     is meant, or whether
      */
     public function next(array $rows): array
@@ -101,13 +102,16 @@ final class RecordMatcher
 
     /**
      * @param  list<string>  $keys
-     * @return array{array<string, object>, array<string, int>} the records by key; how many have the same
+     * @return array{array<string, stdClass>, array<string, int>} the records by key; how many have the same
      */
     private function among(array $keys): array
     {
         $column = $this->settings->byId() ? 'id' : $this->field?->column();
         $found = $doubled = [];
-        foreach ($column === null ? [] : array_chunk($keys, 1_000) as $some) {
+        if ($column === null) {
+            return [$found, $doubled];
+        }
+        foreach (array_chunk($keys, 1_000) as $some) {
             foreach (
                 LayerRows::all($this->layer)->whereIn($column, $some)->where('deleted', 0)->orderBy('id')->get() as $row
             ) {

@@ -72,13 +72,13 @@ final class ReferenceSystems
             return self::told(self::tried([$typed], $pairs, $area));
         }
         [$lon, $lat] = [($area->west + $area->east) / 2, ($area->south + $area->north) / 2];
-        $near = array_keys(
+        $near = array_map(strval(...), array_keys(
             array_filter(
                 self::COMMON,
                 static fn (array $middle): bool => abs(fmod($middle[0] - $lon + 540, 360) - 180) < self::NEAR &&
                     abs($middle[1] - $lat) < self::NEAR,
             ),
-        );
+        ));
         $found = self::tried(['EPSG:4326', 'EPSG:3857', ...$near, ...self::zones($area)], $pairs, $area);
         if (! array_filter($found, static fn (array $f): bool => $f['in_area'] > 0)) {
             $found = [
@@ -189,7 +189,11 @@ final class ReferenceSystems
         return $pairs;
     }
 
-    /** UTM on WGS 84 where the programme works, with the neighbours. @return list<string> */
+    /**
+     * UTM on WGS 84 where the programme works, with the neighbours.
+     *
+     * @return list<string>
+     */
     private static function zones(Box $area): array
     {
         $middle = ($area->west + $area->east) / 2;

@@ -18,6 +18,7 @@ use PinYard\Geo\Shape;
 use PinYard\Import\ImportSettings;
 use PinYard\Problem;
 use PinYard\Refused;
+use stdClass;
 
 /** Rows of an import that could not land: shown, mended, tried again. */
 final readonly class RejectedRows
@@ -123,8 +124,8 @@ final readonly class RejectedRows
             foreach ($query->get()->chunk(500) as $rows) {
                 $parts[] =
                     $settings->mode === 'update'
-                        ? $this->update($layer, $settings, $rows->values()->all(), $landed)
-                        : $rows->values()->all();
+                        ? $this->update($layer, $settings, array_values($rows->all()), $landed)
+                        : array_values($rows->all());
             }
             $landed += RecordWriter::locked(
                 $layer->id,
@@ -161,8 +162,8 @@ final readonly class RejectedRows
     /**
      * Rows about records that are there change those: they were looked at, and whoever tries them again means it.
      *
-     * @param  list<object>  $rows
-     * @return list<object> the others
+     * @param  list<stdClass>  $rows
+     * @return list<stdClass> the others
      */
     private function update(Layer $layer, ImportSettings $settings, array $rows, int &$landed): array
     {
@@ -188,10 +189,10 @@ final readonly class RejectedRows
             }
         }
 
-        return array_values(array_filter($rows, static fn (object $row): bool => ! isset($outcomes[$row->row])));
+        return array_values(array_filter($rows, static fn (stdClass $row): bool => ! isset($outcomes[$row->row])));
     }
 
-    /** @param  list<object>  $rows */
+    /** @param  list<stdClass>  $rows */
     private function land(
         RecordWriter $writer,
         RowMapper $maker,
@@ -200,7 +201,7 @@ final readonly class RejectedRows
         ?float $match,
     ): int {
         $layer = $writer->layer;
-        $batch = array_map(static function (object $row): array {
+        $batch = array_map(static function (stdClass $row): array {
             $kept = json_decode($row->cells, true);
 
             return [$kept['cells'], $kept['wkt']];
@@ -292,7 +293,7 @@ final readonly class RejectedRows
             );
             yield [
                 (string) $row->row,
-                ...$cells,
+                ...array_values($cells),
                 implode(' ', array_column(json_decode($row->problems, true), 'message')),
             ];
         }

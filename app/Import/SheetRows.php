@@ -109,6 +109,7 @@ final class SheetRows
         try {
             $reader->open($path);
             foreach ($reader->getSheetIterator() as $sheet) {
+                assert($sheet !== null);
                 $out = fopen("$folder/sheet.csv", 'wb') ?: throw new \RuntimeException('cannot write');
                 $rows = $number = 0;
                 foreach ($sheet->getRowIterator() as $row) {

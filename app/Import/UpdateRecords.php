@@ -16,6 +16,7 @@ use PinYard\Import\ImportSettings;
 use PinYard\Problem;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
+use stdClass;
 
 /**
  * Changes the records that rows of a table are about: only what differs, each with its history, as if it were changed
@@ -97,7 +98,7 @@ final class UpdateRecords
      * What rows would change, value by value; called for the rows of a table in their order.
      *
      * @param  array<int, array{list<string>, string|null}>  $batch
-     * @return array<int, array{object|null, array<string, mixed>, array<string, mixed>|null, list<Problem>}> record,
+     * @return array<int, array{stdClass|null, array<string, mixed>, array<string, mixed>|null, list<Problem>}> record,
      *     changed values, new geometry, problems
      */
     public function compared(array $batch, bool $anyway = false): array

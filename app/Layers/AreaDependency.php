@@ -31,10 +31,10 @@ final class AreaDependency
                     $layer
                         ->neighbours()
                         ->among(
-                            $all
-                                ->filter(static fn (LayerDesign $d): bool => $d->geometry === GeometryKind::Area)
-                                ->values()
-                                ->all(),
+                            array_values(
+                                $all->filter(static fn (LayerDesign $d): bool => $d->geometry === GeometryKind::Area)
+                                    ->all(),
+                            ),
                         ),
                 );
             } catch (Refused $e) {

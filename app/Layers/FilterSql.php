@@ -50,9 +50,9 @@ final readonly class FilterSql
             'one_of' => $query->whereIn($column, (array) $c->value),
             'at_least' => $query->where($column, '>=', $c->value),
             'at_most' => $query->where($column, '<=', $c->value),
-            'since' => $query->where($column, '>=', $day((string) $c->value)),
+            'since' => $query->where($column, '>=', $day((is_array($c->value) ? '' : (string) $c->value))),
             'until' => $isInstant
-                ? $query->where($column, '<', $day((string) $c->value, 1))
+                ? $query->where($column, '<', $day((is_array($c->value) ? '' : (string) $c->value), 1))
                 : $query->where($column, '<=', $c->value),
             'last_days' => $this->lastDays($query, $column, (int) $c->value, ! $isInstant),
         };

@@ -292,7 +292,7 @@ final class FormulaSql
     {
         $value = $this->sql($n[1]);
         $when = $n[0] === 'text_date' ? "CAST($value AS DATETIME)" : $this->toLocal($this->when($value));
-        $shape = strtr(str_replace('%', '%%', $n[2][1]), [
+        $shape = strtr(str_replace('%', '%%', (string) $n[2][1]), [
             'YYYY' => '%Y',
             'MM' => '%m',
             'DD' => '%d',

@@ -10,6 +10,7 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\ZOrder;
+use stdClass;
 
 /**
  * Rows of a layer's table as they are, for the work itself: deciding, calculating, bringing in, writing history.
@@ -30,7 +31,7 @@ final class LayerRows
     }
 
     /** @param  string  $record  16 bytes */
-    public static function find(Layer $layer, string $record): ?object
+    public static function find(Layer $layer, string $record): ?stdClass
     {
         return self::all($layer)->where('id', $record)->first();
     }

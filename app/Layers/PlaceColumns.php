@@ -9,6 +9,7 @@ use PinYard\Geo\Position;
 use PinYard\Geo\Shape;
 use PinYard\Geo\Wkb;
 use PinYard\Geo\ZOrder;
+use stdClass;
 
 /** What a layer's table keeps of where a record is. */
 final class PlaceColumns
@@ -27,7 +28,7 @@ final class PlaceColumns
     }
 
     /** The shape of a row; its place where it has not been drawn as what the layer holds today. */
-    public static function shape(object $row, GeometryKind $kind): Shape
+    public static function shape(stdClass $row, GeometryKind $kind): Shape
     {
         $shape = $kind === GeometryKind::Point ? null : Wkb::fromColumn($row->shape ?? null);
 

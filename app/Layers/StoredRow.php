@@ -5,12 +5,13 @@ declare(strict_types=1);
 namespace App\Layers;
 
 use PinYard\Design\LayerDesign;
+use stdClass;
 
 /** What the columns of a row of a layer's table say. */
 final class StoredRow
 {
     /** @return array<string, string|int|float|bool|list<string>|null> */
-    public static function values(LayerDesign $design, object $row): array
+    public static function values(LayerDesign $design, stdClass $row): array
     {
         $values = [];
         foreach ($design->valueFields() as $field) {
@@ -21,7 +22,7 @@ final class StoredRow
     }
 
     /** What the record is called: the value of the design's name field, a choice by its label. */
-    public static function name(LayerDesign $design, object $row): ?string
+    public static function name(LayerDesign $design, stdClass $row): ?string
     {
         $field = $design->nameField();
 

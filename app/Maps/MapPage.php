@@ -41,7 +41,10 @@ final readonly class MapPage
     /** How a map's layer is drawn. */
     public static function lookOf(Map $map): Look
     {
-        return self::readLook($map->look, $map->layer->design());
+        return self::readLook(
+            $map->look,
+            ($map->layer ?? throw new \LogicException('a map whose layer is in the bin is not drawn'))->design(),
+        );
     }
 
     /**

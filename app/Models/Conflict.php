@@ -58,8 +58,8 @@ class Conflict extends Model
     }
 
     /**
-     * @param  list<int>  $layers
-     * @return Builder<static> those that nobody has settled yet
+     * @param  array<int>  $layers
+     * @return Builder<self> those that nobody has settled yet
      */
     public static function open(array $layers): Builder
     {

@@ -34,7 +34,7 @@ class Invitation extends Model
         return $this->belongsTo(Programme::class);
     }
 
-    /** @return Builder<static> by the link that was handed over, or the one that was mailed */
+    /** @return Builder<self> by the link that was handed over, or the one that was mailed */
     public static function byToken(string $token): Builder
     {
         $hash = hash('sha256', $token);

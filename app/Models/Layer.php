@@ -137,8 +137,9 @@ class Layer extends Model
         return $this->is_area || $this->visits_of !== null
             ? $known
             : $known->among(
-                self::areasOf($this->programme)->map(static fn (Layer $l): LayerDesign => $l->design())->values()
-                    ->all(),
+                array_values(
+                    self::areasOf($this->programme)->map(static fn (Layer $l): LayerDesign => $l->design())->all(),
+                ),
             );
     }
 

@@ -18,7 +18,10 @@ trait OpensByLink
             ->where('link_token', $token)
             ->where('audience', Audience::Link)
             ->whereHas('programme')
-            ->when(method_exists(self::class, 'layer'), static fn ($q) => $q->whereHas('layer'))
+            ->when(
+                is_a(self::class, Map::class, true),
+                static fn ($q) => $q->whereIn('layer_id', Layer::query()->select('id')),
+            )
             ->firstOrFail();
     }
 

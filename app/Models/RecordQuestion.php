@@ -44,7 +44,7 @@ class RecordQuestion extends Model
         return $layer;
     }
 
-    /** @return Builder<static> what this person has still to answer */
+    /** @return Builder<self> what this person has still to answer */
     public static function waitingFor(User $user): Builder
     {
         return self::query()->where('to_user', $user->id)->whereNull('answered_at')->whereNull('closed_at');

@@ -56,7 +56,7 @@ final class SendPasswordReset implements ShouldQueue
             ->when($lock, static fn ($q) => $q->lockForUpdate())
             ->first();
 
-        return $row === null ? null : User::query()->find($row->user_id);
+        return $row === null ? null : User::query()->whereKey($row->user_id)->first();
     }
 
     /** One use: the new password, every device signed out, the address proved. */

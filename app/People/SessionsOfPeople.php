@@ -20,7 +20,8 @@ final class SessionsOfPeople extends DatabaseSessionHandler
     /** @param  string  $sessionId */
     public function read($sessionId): string
     {
-        $session = (object) $this->getQuery()->find($sessionId);
+        $found = $this->getQuery()->find($sessionId);
+        $session = $found instanceof \stdClass ? $found : new \stdClass;
         if ($this->expired($session) || ! isset($session->payload)) {
             $this->exists = isset($session->payload);
 

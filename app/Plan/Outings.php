@@ -72,7 +72,8 @@ final class Outings
             ->get()
             ->mapWithKeys(static fn (Layer $l): array => [$l->id => $l->visitsLayer !== null])
             ->all();
-        $plan = OutingPlan::read($in, $programme->crews()->pluck('id')->all(), $layers);
+        $crews = array_map(intval(...), array_values($programme->crews()->pluck('id')->all()));
+        $plan = OutingPlan::read($in, $crews, $layers);
         $outing ??= new Outing;
         $outing->fill([
             'crew_id' => $plan->crew,
@@ -124,12 +125,12 @@ final class Outings
             }
             if ($o->target !== 'visits') {
                 $done += $during($here($layer))->count();
-            } elseif ($layer->visitsLayer !== null) {
+            } elseif (($visits = $layer->visitsLayer) !== null) {
                 $wanted += $here($layer)->count();
                 $done += $here($layer)
                     ->whereIn(
                         'id',
-                        $during(VisibleRecords::for($viewer, $layer->visitsLayer)->rows())->select('parent'),
+                        $during(VisibleRecords::for($viewer, $visits)->rows())->select('parent'),
                     )
                     ->count();
             }

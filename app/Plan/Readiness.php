@@ -33,7 +33,7 @@ final class Readiness
         $mapped = $programme->maps()->distinct()->pluck('layer_id')->all();
         $tried = DB::table('record_history')->whereIn('layer_id', $layers->modelKeys())->where('kind', 'delete')
             ->distinct()->pluck('layer_id')->all();
-        $facts = $layers
+        $facts = array_values($layers
             ->map(
                 static fn (Layer $l): LayerFacts => new LayerFacts(
                     $l->id,
@@ -43,8 +43,7 @@ final class Readiness
                     in_array($l->id, $tried, true) || $counts[$l->id][0] >= 20,
                 ),
             )
-            ->values()
-            ->all();
+            ->all());
         $lines = ReadyCheck::of(
             $facts,
             $programme->members()->where('role', Role::Crew)->count(),

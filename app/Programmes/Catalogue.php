@@ -11,6 +11,7 @@ use App\Models\Programme;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use PinYard\Plan\TidyUp;
+use stdClass;
 
 /** Everything that people keep in order, whatever it is. */
 final class Catalogue
@@ -76,7 +77,7 @@ final class Catalogue
             DB::table('favourites')
                 ->where('user_id', $user->id)
                 ->get()
-                ->map(static fn (object $f): string => "$f->kind:$f->thing_id")
+                ->map(static fn (stdClass $f): string => "$f->kind:$f->thing_id")
                 ->all(),
             true,
         );

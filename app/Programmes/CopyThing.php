@@ -18,6 +18,7 @@ use App\Plan\Questions;
 use App\Texts;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Neighbours;
+use PinYard\Refused;
 
 /**
  * Copies of things: designs, looks and tiles, never records. A copied programme is a fresh season: its layers are
@@ -42,7 +43,7 @@ final readonly class CopyThing
             $thing instanceof Map => $this->map(
                 $thing,
                 $thing->programme,
-                $thing->layer,
+                $thing->layer ?? throw Refused::because('map_layer_gone', 'layer'),
                 Texts::of('copy.title', ['title' => $thing->title]),
             ),
             default => $this->board(

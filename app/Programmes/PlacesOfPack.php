@@ -7,6 +7,7 @@ namespace App\Programmes;
 use App\Models\Programme;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /** The named places that a phone carries: the programme's own, and those of the gazetteer within its area. */
 final readonly class PlacesOfPack
@@ -34,16 +35,22 @@ final readonly class PlacesOfPack
     /** @return list<array{string, string, float, float}> name, what it is of, longitude, latitude */
     public function rows(): array
     {
-        return $this->query()
+        $found = $this->query()
             ->orderByRaw('programme_id is null')
             ->orderBy('name')
             ->limit(self::MOST)
             ->get(['name', 'of', 'lon', 'lat'])
             ->map(
-                static fn (object $p): array => [(string) $p->name, (string) $p->of, (float) $p->lon, (float) $p->lat],
+                static fn (stdClass $p): array => [
+                    (string) $p->name,
+                    (string) $p->of,
+                    (float) $p->lon,
+                    (float) $p->lat,
+                ],
             )
-            ->values()
             ->all();
+
+        return array_values($found);
     }
 
     private function query(): Builder

@@ -50,7 +50,7 @@ final readonly class GatePage
             ),
         );
 
-        return GateDesign::read($document, $maps->keys()->all(), $boards->keys()->all());
+        return GateDesign::read($document, array_values($maps->modelKeys()), array_values($boards->modelKeys()));
     }
 
     /** @return array<string, mixed> for the desk */
@@ -77,8 +77,8 @@ final readonly class GatePage
         ];
         $gate->design = GateDesign::read(
             $all,
-            self::maps($programme)->keys()->all(),
-            $programme->boards()->pluck('id')->all(),
+            array_values(self::maps($programme)->modelKeys()),
+            array_map(intval(...), array_values($programme->boards()->pluck('id')->all())),
         )->toArray();
         if (array_key_exists('open', $in)) {
             $gate->open = is_bool($in['open'])
@@ -108,7 +108,8 @@ final readonly class GatePage
             'colour' => $design->colour->hex,
             'text' => $design->colour->text(),
             'things' => array_map(static function (array $hung) use ($maps, $boards): array {
-                $thing = $hung['kind'] === 'map' ? $maps[$hung['id']] : $boards[$hung['id']];
+                $thing = ($hung['kind'] === 'map' ? $maps : $boards)->get($hung['id'])
+                    ?? throw new \LogicException('what hangs at the gate is there');
                 $open = $thing->audience === Audience::Link;
 
                 return [

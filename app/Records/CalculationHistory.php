@@ -47,15 +47,17 @@ final class CalculationHistory
             ->pluck('name', 'id');
         $told = [];
         foreach ([...$single, ...$ranges] as $row) {
+            /** @var array<string, mixed> $was */
             $was = isset($row->was) ? (array) json_decode($row->was, true) : [];
             $told[] = [
-                'cause' => $row->cause,
+                'cause' => (string) $row->cause,
                 'at' => StoredRow::instant($row->made_at),
-                'by' => $people[$row->user_id] ?? null,
+                'by' => isset($people[$row->user_id]) ? (string) $people[$row->user_id] : null,
                 'all' => ! isset($row->was),
-                'fields' => isset($row->was)
-                    ? array_map(strval(...), array_keys($was))
-                    : (array) json_decode($row->fields, true),
+                'fields' => array_map(
+                    strval(...),
+                    array_values(isset($row->was) ? array_keys($was) : (array) json_decode($row->fields, true)),
+                ),
                 'was' => $was,
             ];
         }

@@ -21,7 +21,12 @@ final class ChangeOutbox
     /** @return list<RecordListener> */
     private static function listeners(): array
     {
-        return [...app()->tagged(RecordListener::class)];
+        $listeners = [];
+        foreach (app()->tagged(RecordListener::class) as $one) {
+            $listeners[] = $one instanceof RecordListener ? $one : throw new \LogicException('no listener of records');
+        }
+
+        return $listeners;
     }
 
     /**
@@ -97,7 +102,7 @@ final class ChangeOutbox
     private static function tell(int $id): void
     {
         $row = DB::table('record_changes')->where('id', $id)->whereNull('heard_at')->first();
-        $layer = $row === null ? null : Layer::withTrashed()->with('programme')->find($row->layer_id);
+        $layer = $row === null ? null : Layer::withTrashed()->with('programme')->whereKey($row->layer_id)->first();
         if ($row === null || $layer === null) {
             return;
         }

@@ -7,6 +7,7 @@ namespace App\Records;
 use App\Layers\StoredRow;
 use App\Models\Layer;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /**
  * What was written to very many records at once has no rows of history; a record gets those it lacks when it is first
@@ -14,11 +15,11 @@ use Illuminate\Support\Facades\DB;
  */
 final class FirstHistory
 {
-    /** @param  list<object>  $rows  of the layer's table, before they are changed */
+    /** @param  list<stdClass>  $rows  of the layer's table, before they are changed */
     public static function keep(Layer $layer, array $rows): void
     {
         // Brought in with others, or taken back with them. (What fills made of a record is in their own tables.)
-        $rows = array_filter($rows, static fn (object $row): bool => $row->version === 1 || $row->deleted);
+        $rows = array_filter($rows, static fn (stdClass $row): bool => $row->version === 1 || $row->deleted);
         if ($rows === []) {
             return;
         }
@@ -55,7 +56,7 @@ final class FirstHistory
     }
 
     /** @return array<string, mixed> */
-    private static function row(Layer $layer, object $row, object $version): array
+    private static function row(Layer $layer, stdClass $row, stdClass $version): array
     {
         return [
             'layer_id' => $layer->id,

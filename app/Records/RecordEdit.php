@@ -27,6 +27,7 @@ use PinYard\Record\Merge;
 use PinYard\Record\RecordId;
 use PinYard\Record\ValueCheck;
 use PinYard\Refused;
+use stdClass;
 use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 
 /**
@@ -53,7 +54,7 @@ final readonly class RecordEdit
      */
     public function change(string $record, int $base, array $values, mixed $geometry, ?array $altitude = null): array
     {
-        return $this->locked($record, function (RecordWriter $writer, object $row, LayerRights $rights) use (
+        return $this->locked($record, function (RecordWriter $writer, stdClass $row, LayerRights $rights) use (
             $base,
             $values,
             $geometry,
@@ -84,8 +85,9 @@ final readonly class RecordEdit
                     array_map(
                         static fn (string $key): Problem => new Problem('value_clash', $key, null, [
                             'label' => $design->field($key)->label ?? $key,
-                            'theirs' => StoredValue::shown($design->field($key), $row->{$layer->columnOf($key)})
-                                ?? '–',
+                            'theirs' => ($field = $design->field($key)) === null
+                                ? '–'
+                                : StoredValue::shown($field, $row->{$layer->columnOf($key)}) ?? '–',
                         ]),
                         $merge->clashes,
                     ),
@@ -126,7 +128,7 @@ final readonly class RecordEdit
      */
     public function letIn(string $record, array $values, ?Shape $shape): array
     {
-        return $this->locked($record, function (RecordWriter $writer, object $row, LayerRights $rights) use (
+        return $this->locked($record, function (RecordWriter $writer, stdClass $row, LayerRights $rights) use (
             $values,
             $shape,
         ): array {
@@ -166,7 +168,7 @@ final readonly class RecordEdit
      */
     public function delete(string $record, ?int $visits = null): array
     {
-        return $this->locked($record, function (RecordWriter $writer, object $row, LayerRights $rights) use (
+        return $this->locked($record, function (RecordWriter $writer, stdClass $row, LayerRights $rights) use (
             $visits,
         ): array {
             $layer = $writer->layer;
@@ -197,7 +199,7 @@ final readonly class RecordEdit
     {
         $this->locked(
             $record,
-            fn (RecordWriter $writer, object $row): array => $row->deleted
+            fn (RecordWriter $writer, stdClass $row): array => $row->deleted
                 ? $this->write(
                     $writer,
                     $row,
@@ -217,7 +219,7 @@ final readonly class RecordEdit
      */
     public function restore(string $record, ?int $version): array
     {
-        return $this->locked($record, function (RecordWriter $writer, object $row, LayerRights $rights) use (
+        return $this->locked($record, function (RecordWriter $writer, stdClass $row, LayerRights $rights) use (
             $version,
         ): array {
             $layer = $writer->layer;
@@ -249,7 +251,7 @@ final readonly class RecordEdit
     }
 
     /**
-     * @param  \Closure(RecordWriter, object, LayerRights): array<string, mixed>  $do
+     * @param  \Closure(RecordWriter, stdClass, LayerRights): array<string, mixed>  $do
      * @return array<string, mixed>
      */
     private function locked(string $record, \Closure $do): array
@@ -281,7 +283,7 @@ final readonly class RecordEdit
      *
      * @throws Refused
      */
-    private function allowPlace(Layer $layer, object $row, int $base, ?Shape $shape, ?array $altitude): void
+    private function allowPlace(Layer $layer, stdClass $row, int $base, ?Shape $shape, ?array $altitude): void
     {
         if ($base >= $row->version || ($shape === null && $altitude === null)) {
             return;
@@ -345,7 +347,7 @@ final readonly class RecordEdit
     }
 
     /** @return array<string, mixed>|null the values of an earlier version, as far as today's design has their fields */
-    private function valuesAt(Layer $layer, object $row, int $version): ?array
+    private function valuesAt(Layer $layer, stdClass $row, int $version): ?array
     {
         if ($version >= $row->version) {
             return null;
@@ -360,7 +362,7 @@ final readonly class RecordEdit
      * @param  array<string, mixed>  $was
      * @return array<string, string|int|float|bool|list<string>|null>
      */
-    private function judged(Layer $layer, object $row, array $values, Shape $shape, array $was): array
+    private function judged(Layer $layer, stdClass $row, array $values, Shape $shape, array $was): array
     {
         $in = FormulaContext::row($layer, $layer->design(), $row)->at($shape, $row->altitude);
         $check = ValueCheck::against($layer->design(), $values, $in, $was);
@@ -373,17 +375,17 @@ final readonly class RecordEdit
 
     /**
      * @param  array<string, string|int|float|bool|list<string>|null>  $values
-     * @param  object|null  $was  the row as it stands, where the one that is written was changed on the way
+     * @param  stdClass|null  $was  the row as it stands, where the one that is written was changed on the way
      * @return array<string, mixed>
      */
     private function write(
         RecordWriter $writer,
-        object $row,
+        stdClass $row,
         string $kind,
         array $values,
         Shape $shape,
         bool $deleted = false,
-        ?object $was = null,
+        ?stdClass $was = null,
     ): array {
         $layer = $writer->layer;
         $now = now()->format('Y-m-d H:i:s.v');

@@ -26,7 +26,7 @@ final class RecordHistory
         $place = null;
         foreach ($rows as $i => $row) {
             $values = $row->values;
-            $versions[] = [
+            $version = [
                 'version' => $row->version,
                 'kind' => $row->kind,
                 'author' => $authors[$row->user_id] ?? null,
@@ -50,12 +50,12 @@ final class RecordHistory
             // What was worked out between this version and the next.
             $next = isset($rows[$i + 1]) ? StoredRow::instant($rows[$i + 1]->received_at) : '9';
             $from = $i === 0 ? '' : StoredRow::instant($row->received_at);
-            $versions[$i]['workings'] = array_values(
-                array_filter($workings, static fn (array $w): bool => $w['at'] >= $from && $w['at'] < $next),
+            $between = array_filter($workings, static fn (array $w): bool => $w['at'] >= $from && $w['at'] < $next);
+            $version['workings'] = array_map(
+                static fn (array $w): array => ['was' => (object) $w['was']] + $w,
+                array_values($between),
             );
-            foreach ($versions[$i]['workings'] as $j => $w) {
-                $versions[$i]['workings'][$j]['was'] = (object) $w['was'];
-            }
+            $versions[] = $version;
             [$before, $place] = [$values, [$row->lon, $row->lat, $row->shape]];
         }
 

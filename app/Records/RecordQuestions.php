@@ -13,6 +13,7 @@ use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Carbon;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
+use stdClass;
 
 /** Questions about records: asked at the desk, answered on the phone of whoever made the record. */
 final class RecordQuestions
@@ -20,13 +21,13 @@ final class RecordQuestions
     private const LONGEST_ANSWER = 1_000;
 
     /** @throws Refused when nothing is asked, or nobody can be asked */
-    public static function ask(User $by, Layer $layer, object $record, mixed $text): RecordQuestion
+    public static function ask(User $by, Layer $layer, stdClass $record, mixed $text): RecordQuestion
     {
         $text = is_string($text) ? trim($text) : '';
         if ($text === '' || mb_strlen($text) > 500 || ! mb_check_encoding($text, 'UTF-8')) {
             throw Refused::because('ask_text', 'text', null, ['most' => 500]);
         }
-        $author = $record->created_by === null ? null : User::query()->find($record->created_by);
+        $author = $record->created_by === null ? null : User::query()->whereKey($record->created_by)->first();
         if ($author === null || ! LayerRights::of($author, $layer)->maySee()) {
             throw Refused::because('ask_nobody', 'record');
         }

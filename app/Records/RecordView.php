@@ -15,6 +15,7 @@ use PinYard\Formula\Surroundings;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** Records as those of a programme get them, with authors and photos; which of them, {@see VisibleRecords} says. */
 final class RecordView
@@ -22,16 +23,16 @@ final class RecordView
     /**
      * Records as JSON has them, with authors and photos, from rows of a layer's table.
      *
-     * @param  iterable<object>  $rows
+     * @param  iterable<stdClass>  $rows
      * @return list<array<string, mixed>>
      */
     public static function present(Layer $layer, LayerDesign $design, iterable $rows): array
     {
         $rows = is_array($rows) ? array_values($rows) : iterator_to_array($rows, false);
-        $ids = array_map(static fn (object $r): string => $r->id, $rows);
+        $ids = array_map(static fn (stdClass $r): string => $r->id, $rows);
         $photos = self::photos($layer, $ids);
         $authors = DB::table('users')
-            ->whereIn('id', array_unique(array_filter(array_map(static fn (object $r): ?int => $r->created_by, $rows))))
+            ->whereIn('id', array_unique(array_filter(array_column($rows, 'created_by'))))
             ->pluck('name', 'id');
 
         $around = $design->rules->changes()
@@ -41,10 +42,10 @@ final class RecordView
         $visited =
             $layer->visited === null
                 ? []
-                : self::names($layer->visited, array_map(static fn (object $r): string => $r->parent, $rows));
+                : self::names($layer->visited, array_map(static fn (stdClass $r): string => $r->parent, $rows));
 
         return array_map(
-            static fn (object $row): array => [
+            static fn (stdClass $row): array => [
                 'id' => RecordId::fromBytes($row->id)->text,
                 'version' => $row->version,
                 'lon' => $row->lon,
@@ -98,7 +99,7 @@ final class RecordView
      *
      * @return array<string, string|int|float|bool|list<string>|null>
      */
-    private static function freshValues(LayerDesign $design, Surroundings $in, object $row): array
+    private static function freshValues(LayerDesign $design, Surroundings $in, stdClass $row): array
     {
         $values = StoredRow::values($design, $row);
         foreach ($design->rules->order as $key) {

@@ -8,6 +8,7 @@ use App\Layers\BulkInsert;
 use App\Models\Layer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /**
  * The one who writes records. Whatever changes a row of a layer's table does it through this, for one reason and one
@@ -72,7 +73,9 @@ final class RecordWriter
         return DB::transaction(static function () use ($layer, $visits, $cause, $user, $do, $run): mixed {
             // What is visited first, as a sync round does.
             $visited =
-                $visits === null ? null : Layer::withTrashed()->with('programme')->lockForUpdate()->findOrFail($visits);
+                $visits === null
+                    ? null
+                    : Layer::withTrashed()->with('programme')->lockForUpdate()->whereKey($visits)->firstOrFail();
             $locked = Layer::withTrashed()->with('programme')->lockForUpdate()->findOrFail($layer);
             if ($visited !== null) {
                 $locked->setRelation('visited', $visited);
@@ -82,7 +85,7 @@ final class RecordWriter
             $writer->close();
 
             return $result;
-        }, $attempts);
+        }, max(1, $attempts));
     }
 
     /** For who holds the locks of several layers at once; {@see close()} ends it, in the same transaction. */
@@ -105,7 +108,7 @@ final class RecordWriter
      *
      * @param  list<array<string, mixed>>  $new
      * @param  list<array<string, mixed>>  $changed  whole rows
-     * @param  list<object>  $before  those of the changed that were in the table, as they were
+     * @param  list<stdClass>  $before  those of the changed that were in the table, as they were
      * @param  list<array<string, mixed>>  $history
      */
     public function write(array $new, array $changed, array $before, array $history): void
@@ -144,7 +147,7 @@ final class RecordWriter
     /**
      * Calculated values of single records, which keep their versions: nobody changed them.
      *
-     * @param  list<array{object, array<string, mixed>, array<string, mixed>}>  $rows  the row as it is, columns that
+     * @param  list<array{stdClass, array<string, mixed>, array<string, mixed>}>  $rows  the row as it is, columns that
      *     become different, values before by key
      */
     public function work(array $rows): void

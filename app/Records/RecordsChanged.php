@@ -7,6 +7,7 @@ namespace App\Records;
 use App\Layers\LayerRows;
 use App\Models\Layer;
 use Illuminate\Database\Query\Builder;
+use stdClass;
 
 /** Records of a layer were written, and that is committed: what whoever listens is told ({@see RecordListener}). */
 final readonly class RecordsChanged
@@ -46,9 +47,9 @@ final readonly class RecordsChanged
      * before.
      *
      * @param  string  $record  16 bytes
-     * @return object|null as {@see Versions} gives it; null for a record that is new, or that a range does not name
+     * @return stdClass|null as {@see Versions} gives it; null for a record that is new, or that a range does not name
      */
-    public function before(string $record): ?object
+    public function before(string $record): ?stdClass
     {
         $version = $this->records[$record] ?? 0;
 

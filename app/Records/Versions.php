@@ -11,6 +11,7 @@ use App\Models\Fill;
 use App\Models\Layer;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\FieldKind;
+use stdClass;
 
 /**
  * Every version of a record, the first first: those that history keeps whole, and those of fills, which are the version
@@ -20,8 +21,8 @@ final class Versions
 {
     /**
      * @param  string  $record  16 bytes
-     * @return list<object{version: int, kind: string, user_id: int|null, design_version: int, received_at: string,
-     *     lon: float, lat: float, altitude: float|null, shape: string|null, values: array<string, mixed>}>
+     * @return list<stdClass> each with version, kind, user_id (or null), design_version, received_at, lon, lat,
+     *     altitude (or null), shape (or null), values (by key); captured_at and clock_off where they are known
      */
     public static function of(Layer $layer, string $record): array
     {
@@ -71,11 +72,11 @@ final class Versions
      * million of them would cost more than the records. It is what the record is now, or was when history begins, less
      * what fills did before that.
      *
-     * @param  array<int, object>  $known  by version; the first is added
+     * @param  array<int, stdClass>  $known  by version; the first is added
      */
-    private static function begin(Layer $layer, string $record, object $row, array &$known): void
+    private static function begin(Layer $layer, string $record, stdClass $row, array &$known): void
     {
-        $whole = array_filter($known, static fn (object $v): bool => ! isset($v->field));
+        $whole = array_filter($known, static fn (stdClass $v): bool => ! isset($v->field));
         $from = $whole === [] ? PHP_INT_MAX : array_key_first($whole);
         $values = $whole === [] ? StoredRow::values($layer->design(), $row) : $whole[$from]->values;
         $place = $whole === [] ? $row : $whole[$from];
@@ -107,9 +108,9 @@ final class Versions
     /**
      * The version of a record that went with a whole import: one row stands for all of them.
      *
-     * @param  object  $row  of the layer's table, deleted
+     * @param  stdClass  $row  of the layer's table, deleted
      */
-    public static function takenBack(Layer $layer, object $row): object
+    public static function takenBack(Layer $layer, stdClass $row): stdClass
     {
         $change = DB::table('record_changes')
             ->where('layer_id', $layer->id)
@@ -135,7 +136,7 @@ final class Versions
         ];
     }
 
-    public static function find(Layer $layer, string $record, int $version): ?object
+    public static function find(Layer $layer, string $record, int $version): ?stdClass
     {
         foreach (self::of($layer, $record) as $one) {
             if ($one->version === $version) {
@@ -146,7 +147,7 @@ final class Versions
         return null;
     }
 
-    /** @return array<int, object> what fills changed in this record, by version */
+    /** @return array<int, stdClass> what fills changed in this record, by version */
     private static function filled(Layer $layer, string $record): array
     {
         $changes = [];

@@ -18,6 +18,7 @@ use PinYard\Board\Filter;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
+use stdClass;
 
 /**
  * The records of a layer as one viewer may see them: the one place where whatever shows, counts, finds, draws or takes
@@ -158,7 +159,7 @@ final readonly class VisibleRecords
     }
 
     /** @param  string  $id  16 bytes */
-    public function find(string $id): ?object
+    public function find(string $id): ?stdClass
     {
         return $this->rows()->where('id', $id)->first();
     }

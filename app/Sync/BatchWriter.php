@@ -22,6 +22,7 @@ use PinYard\Sync\Kind;
 use PinYard\Sync\Operation;
 use PinYard\Sync\Outcome;
 use PinYard\Sync\RecordState;
+use stdClass;
 
 /** Writes what a batch decided, with few multi-row statements; runs inside the batch's transaction. */
 final class BatchWriter
@@ -43,7 +44,7 @@ final class BatchWriter
     private bool $shapes = false;
 
     /**
-     * @param  array<int, array<string, object>>  $rows  of records that the batch changes, as they are, by layer and id
+     * @param  array<int, array<string, stdClass>>  $rows  of records that the batch changes, as they are, by layer, id
      *     (16 bytes)
      */
     public function __construct(

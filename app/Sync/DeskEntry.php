@@ -58,7 +58,7 @@ final readonly class DeskEntry
                         $p['value'],
                         (array) $p['params'],
                     ),
-                    $answer['problems'],
+                    array_values($answer['problems']),
                 ),
             );
         }

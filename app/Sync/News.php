@@ -14,6 +14,7 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Rows;
 use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** What has changed in a layer since a cursor, in pages. */
 final class News
@@ -72,17 +73,17 @@ final class News
             ->all();
         $more = count($rows) > self::PAGE;
         $rows = array_slice($rows, 0, self::PAGE);
-        $here = array_values(array_filter($rows, static fn (object $r): bool => ! $r->deleted));
-        $gone = array_filter($rows, static fn (object $r): bool => (bool) $r->deleted);
+        $here = array_values(array_filter($rows, static fn (stdClass $r): bool => ! $r->deleted));
+        $gone = array_filter($rows, static fn (stdClass $r): bool => (bool) $r->deleted);
         $outside = $area === null || $filling ? [] : self::outside($user, $visible, $here, $area);
-        $here = array_values(array_filter($here, static fn (object $r): bool => ! isset($outside[$r->id])));
+        $here = array_values(array_filter($here, static fn (stdClass $r): bool => ! isset($outside[$r->id])));
 
         return [
             // The last page ends at the layer's own number, so that an unchanged layer is recognised by it. Whoever
             // sees their own
             // records alone is not told how often those of others change.
-            'cursor' => $more || ($own && $rows !== [])
-                    ? (int) end($rows)->news_number
+            'cursor' => ($more || $own) && ($last = end($rows)) !== false
+                    ? (int) $last->news_number
                     : ($own
                         ? $since
                         : $layer->change_number),
@@ -90,11 +91,14 @@ final class News
             'design' => $layer->design_version,
             'scope' => $own ? 'own' : 'all',
             'records' => array_map(
-                static fn (array $record, object $row): array => [...$record, 'mine' => $row->created_by === $user->id],
+                static fn (array $record, stdClass $row): array => [
+                    ...$record,
+                    'mine' => $row->created_by === $user->id,
+                ],
                 RecordView::present($layer, $layer->design(), $here),
                 $here,
             ),
-            'gone' => array_values(array_map(static fn (object $r): string => RecordId::fromBytes($r->id)->text,
+            'gone' => array_values(array_map(static fn (stdClass $r): string => RecordId::fromBytes($r->id)->text,
                 $gone)),
             'outside' => array_map(
                 static fn (string $id): string => RecordId::fromBytes($id)->text,
@@ -104,14 +108,14 @@ final class News
     }
 
     /**
-     * @param  list<object>  $rows
+     * @param  list<stdClass>  $rows
      * @return array<string, true> by id: those that do not lie in the area, or no longer
      */
     private static function outside(User $user, VisibleRecords $visible, array $rows, Box $area): array
     {
         $others = array_map(
-            static fn (object $r): string => $r->id,
-            array_filter($rows, static fn (object $r): bool => $r->created_by !== $user->id),
+            static fn (stdClass $r): string => $r->id,
+            array_filter($rows, static fn (stdClass $r): bool => $r->created_by !== $user->id),
         );
         $inside =
             $others === []

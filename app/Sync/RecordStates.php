@@ -15,11 +15,12 @@ use PinYard\Record\RecordId;
 use PinYard\Sync\Kind;
 use PinYard\Sync\Operation;
 use PinYard\Sync\RecordState;
+use stdClass;
 
 /** What the records are that a batch changes, read under the locks of their layers with few statements. */
 final class RecordStates
 {
-    /** @var array<int, array<string, object>> rows of the layers' tables, by layer and id (16 bytes) */
+    /** @var array<int, array<string, stdClass>> rows of the layers' tables, by layer and id (16 bytes) */
     public array $rows = [];
 
     /** @var array<int, array<string, RecordState>> by layer and id (text) */

@@ -134,7 +134,12 @@ final class SyncRound
         // What is visited comes along: its calculated fields may change with a visit. That never changes for a layer.
         $ids = [
             ...$ids,
-            ...Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all(),
+            ...array_map(
+                intval(...),
+                array_values(
+                    Layer::withTrashed()->whereIn('id', $ids)->whereNotNull('visits_of')->pluck('visits_of')->all(),
+                ),
+            ),
         ];
 
         return DB::transaction(function () use ($operations, $batch, $ids): array {

@@ -75,7 +75,7 @@ final readonly class Viewpoint
         return 'v'.substr(bin2hex(random_bytes(4)), 1);
     }
 
-    /** @return array{id: string, title: string, extent: list<float>} */
+    /** @return array{id: string, title: string, extent: array{float, float, float, float}} */
     public function toArray(): array
     {
         return ['id' => $this->id, 'title' => $this->title, 'extent' => $this->extent->toArray()];

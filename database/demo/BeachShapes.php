@@ -291,9 +291,8 @@ final class BeachShapes
             ),
         );
 
-        return [
-            (min(array_column($points, 0)) + max(array_column($points, 0))) / 2,
-            (min(array_column($points, 1)) + max(array_column($points, 1))) / 2,
-        ];
+        $middle = static fn (float ...$along): float => $along === [] ? 0.0 : (min($along) + max($along)) / 2;
+
+        return [$middle(...array_column($points, 0)), $middle(...array_column($points, 1))];
     }
 }

@@ -15,6 +15,7 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** This morning, made up: the ways that crews share, and two things that two of them did differently. */
 final class Morning
@@ -40,7 +41,7 @@ final class Morning
             $points = self::spread($line);
             Trails::take(
                 $programme,
-                User::query()->findOrFail($walk->created_by),
+                User::query()->whereKey($walk->created_by)->firstOrFail(),
                 RecordId::make(),
                 array_map(
                     static fn (int $n, array $p): array => [
@@ -97,12 +98,12 @@ final class Morning
             ->limit(2)
             ->get(['id', 'version', 'f_clutch_size', 'f_threats', 'lon', 'lat']);
         $at = static fn (int $minutes): string => now()->subMinutes($minutes)->format('Y-m-d\TH:i:s.v\Z');
-        $change = static fn (object $row, int $minutes, array $more): array => [
+        $change = static fn (stdClass $row, int $minutes, array $more): array => [
             'op' => RecordId::make()->text,
             'kind' => 'change',
             'seq' => ++self::$seq,
             'layer' => $nests->id,
-            'design' => $nests->fresh()->design_version,
+            'design' => $nests->refresh()->design_version,
             'record' => RecordId::fromBytes($row->id)->text,
             'base' => $row->version,
             'captured_at' => $at($minutes),

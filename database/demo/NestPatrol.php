@@ -531,7 +531,7 @@ final class NestPatrol
     /**
      * Each isle with beaches, a little of the sea around it.
      *
-     * @return list<array{id: string, title: string, extent: list<float>}>
+     * @return list<array{id: string, title: string, extent: array{float, float, float, float}}>
      */
     private static function viewpoints(): array
     {
@@ -541,6 +541,7 @@ final class NestPatrol
         }
         $around = static function (array $points, string $isle): array {
             [$lons, $lats] = [array_column($points, 0), array_column($points, 1)];
+            assert($lons !== [] && $lats !== []);
 
             return [
                 'title' => $isle,

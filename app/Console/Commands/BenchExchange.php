@@ -134,7 +134,7 @@ final class BenchExchange extends Command
             2.0,
         );
 
-        return $layer;
+        return $layer ?? throw new \LogicException('nothing landed');
     }
 
     private function export(Layer $layer, User $user): void
@@ -271,7 +271,7 @@ final class BenchExchange extends Command
             ->all();
         $names = array_map(static fn (int $i): string => "Ward $i", array_keys($rings));
         $file = (string) tempnam(sys_get_temp_dir(), 'bench');
-        $ours = $this->time(static fn () => AreasInBulk::find($layer, $rings, $names, $file));
+        $ours = $this->time(static fn () => AreasInBulk::find($layer, array_values($rings), $names, $file));
         unlink($file);
         $raw = $this->time(static function () use ($layer): void {
             foreach (LayerRows::all($layer)->select('id', 'z', 'lon', 'lat')->orderBy('z')->cursor() as $row) {

@@ -49,8 +49,8 @@ final class CrewWalk extends Command
         ) {
             $phone = new Phone(new Line($url, $member->user->email, NestPatrol::PASSWORD), $member->user->name);
             $phone->line->signIn();
-            $pack = collect($phone->line->get('api/v1/packs'))->firstWhere('programme', $programme->id);
-            $layers = collect($pack['layers'])->keyBy('title');
+            $packs = array_column($phone->line->get('api/v1/packs'), null, 'programme');
+            $layers = array_column($packs[$programme->id]['layers'], null, 'title');
             $lines = $phone->line->get("api/v1/layers/{$layers['Dawn walks']['id']}/records")['records'];
             $way = Morning::spread($lines[($i * 7) % count($lines)]['geometry']['coordinates']);
             $walkers[] = new Walker($phone, $way, $layers['Nests'], $programme->id);

@@ -8,12 +8,14 @@ use App\Http\Problems;
 use App\People\Devices;
 use App\People\Passwords;
 use App\People\SendPasswordReset;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 use PinYard\Problem;
+use stdClass;
 
 /** What people do with their own account: a new password, where they are signed in. */
 final class AccountController
@@ -112,7 +114,7 @@ final class AccountController
             'current' => ['required', 'string', 'max:1000'],
             'password' => ['required', 'string', 'max:1000'],
         ]);
-        $user = $request->user();
+        $user = SignedIn::of($request);
         if (! Passwords::fits($user, $in['current'])) {
             return Problems::stop(422, new Problem('password_wrong', 'current'));
         }
@@ -133,7 +135,7 @@ final class AccountController
     ]
     public function devices(Request $request): JsonResponse
     {
-        return new JsonResponse(Devices::of($request->user(), $request->session()->getId()));
+        return new JsonResponse(Devices::of(SignedIn::of($request), $request->session()->getId()));
     }
 
     #[
@@ -146,7 +148,7 @@ final class AccountController
     ]
     public function signOut(Request $request, string $device): Response
     {
-        Devices::signOut($request->user(), $device) || abort(404);
+        Devices::signOut(SignedIn::of($request), $device) || abort(404);
 
         return response()->noContent();
     }
@@ -170,7 +172,7 @@ final class AccountController
                 ->limit(50)
                 ->get(['id', 'to', 'subject', 'text', 'sent_at'])
                 ->map(
-                    static fn (object $m): array => [
+                    static fn (stdClass $m): array => [
                         ...(array) $m,
                         'sent_at' => str_replace(' ', 'T', (string) $m->sent_at).'Z',
                     ],

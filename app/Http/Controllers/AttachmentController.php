@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Files\Pictures;
 use App\Models\Attachment;
+use App\People\SignedIn;
 use App\Records\RecordFiles;
 use Illuminate\Filesystem\FilesystemAdapter;
 use Illuminate\Http\JsonResponse;
@@ -41,7 +42,7 @@ final class AttachmentController
     ]
     public function destroy(Request $request, Attachment $attachment): JsonResponse
     {
-        return new JsonResponse((new RecordFiles($request->user()))->remove($attachment));
+        return new JsonResponse((new RecordFiles(SignedIn::of($request)))->remove($attachment));
     }
 
     #[
@@ -54,7 +55,7 @@ final class AttachmentController
     ]
     public function restore(Request $request, Attachment $attachment): JsonResponse
     {
-        return new JsonResponse((new RecordFiles($request->user()))->putBack($attachment));
+        return new JsonResponse((new RecordFiles(SignedIn::of($request)))->putBack($attachment));
     }
 
     public static function send(Attachment $photo, string $size, string $cache): StreamedResponse

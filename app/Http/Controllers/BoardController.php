@@ -11,6 +11,7 @@ use App\Documents\MergedInput;
 use App\Http\Requests\SaveBoard;
 use App\Models\Board;
 use App\Models\Programme;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -116,7 +117,7 @@ final class BoardController
     ]
     public function answers(Request $request, int $board): JsonResponse|Response
     {
-        $sources = BoardSources::forPerson($board, $request->user()) ?? abort(404);
+        $sources = BoardSources::forPerson($board, SignedIn::of($request)) ?? abort(404);
 
         return BoardAnswers::of($sources)->response($request);
     }

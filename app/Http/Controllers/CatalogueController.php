@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Shelf;
+use App\People\SignedIn;
 use App\Programmes\Catalogue;
 use App\Programmes\Search;
 use App\Programmes\TidyUpRun;
@@ -42,7 +43,7 @@ final class CatalogueController
     ]
     public function index(Request $request, Programme $programme): JsonResponse
     {
-        $things = Catalogue::of($programme, $request->user(), $request->boolean('bin'));
+        $things = Catalogue::of($programme, SignedIn::of($request), $request->boolean('bin'));
         $purposes = array_values(
             array_unique([...TidyUp::PURPOSES, ...array_merge([], ...array_column($things, 'purposes'))]),
         );
@@ -104,7 +105,7 @@ final class CatalogueController
     ]
     public function tidy(Request $request): JsonResponse
     {
-        return new JsonResponse((new TidyUpRun($request->user()))->run(TidyUp::read($request->json()->all())));
+        return new JsonResponse((new TidyUpRun(SignedIn::of($request)))->run(TidyUp::read($request->json()->all())));
     }
 
     #[
@@ -117,11 +118,11 @@ final class CatalogueController
     ]
     public function bin(Request $request): JsonResponse
     {
-        $stars = Catalogue::stars($request->user());
+        $stars = Catalogue::stars(SignedIn::of($request));
         $programmes = Programme::binned()
             ->whereHas(
                 'members',
-                static fn ($m) => $m->where('user_id', $request->user()->id)->where('role', Role::Coordinator),
+                static fn ($m) => $m->where('user_id', SignedIn::of($request)->id)->where('role', Role::Coordinator),
             )
             ->with('owner')
             ->get()
@@ -213,7 +214,9 @@ final class CatalogueController
     {
         $text = $request->query('q');
 
-        return new JsonResponse((new Search($request->user()))->for(is_string($text) ? mb_substr($text, 0, 100) : ''));
+        $search = new Search(SignedIn::of($request));
+
+        return new JsonResponse($search->for(is_string($text) ? mb_substr($text, 0, 100) : ''));
     }
 
     private static function name(Request $request, Programme $programme, ?Shelf $but): string

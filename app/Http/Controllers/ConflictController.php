@@ -8,6 +8,7 @@ use App\Conflicts\ConflictResolution;
 use App\Conflicts\ConflictView;
 use App\Models\Conflict;
 use App\Models\Programme;
+use App\People\SignedIn;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -63,7 +64,7 @@ final class ConflictController
 
         return new JsonResponse([
             'open' => Conflict::open($layers)->count(),
-            'disputes' => ConflictView::of($request->user(), $found),
+            'disputes' => ConflictView::of(SignedIn::of($request), $found),
         ]);
     }
 
@@ -91,7 +92,7 @@ final class ConflictController
     ]
     public function settle(Request $request, Conflict $dispute): JsonResponse
     {
-        $settling = new ConflictResolution($request->user());
+        $settling = new ConflictResolution(SignedIn::of($request));
         if ($dispute->kind === 'clash') {
             $choose = $request->json('choose');
             $settling->clash($dispute, is_array($choose) ? $choose : []);
@@ -103,6 +104,6 @@ final class ConflictController
             $settling->held($dispute, $take);
         }
 
-        return new JsonResponse(ConflictView::of($request->user(), [$dispute->refresh()])[0]);
+        return new JsonResponse(ConflictView::of(SignedIn::of($request), [$dispute->refresh()])[0]);
     }
 }

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Export\RunExport;
 use App\Models\Export;
 use App\Models\Layer;
+use App\People\SignedIn;
 use App\Programmes\Usage;
 use App\Rights\LayerRights;
 use App\Texts;
@@ -86,7 +87,7 @@ final class ExportController
     public function store(Request $request, Layer $layer): JsonResponse
     {
         // A crew member who sees only their own records gets only those.
-        LayerRights::of($request->user(), $layer)->maySee() || abort(403);
+        LayerRights::of(SignedIn::of($request), $layer)->maySee() || abort(403);
         $wanted = $request->json('format');
         $format =
             Format::tryFrom(is_string($wanted) ? $wanted : '') ??
@@ -123,7 +124,7 @@ final class ExportController
         );
         $export = Export::query()->create([
             'layer_id' => $layer->id,
-            'user_id' => $request->user()->id,
+            'user_id' => SignedIn::of($request)->id,
             'state' => 'working',
             'name' => (Str::slug($layer->title) ?: 'records').
                 ($format === Format::Photos ? '-photos' : '').

@@ -8,6 +8,7 @@ use App\Fills\FillPlan;
 use App\Fills\RunFill;
 use App\Models\Fill;
 use App\Models\Layer;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
@@ -52,7 +53,7 @@ final class FillController
             'field' => $plan->field->key,
             'formula' => $plan->formula->text,
             'slice_id' => $plan->slice?->id,
-            'user_id' => $request->user()->id,
+            'user_id' => SignedIn::of($request)->id,
             'state' => 'working',
         ]);
         RunFill::soon($fill);
@@ -87,7 +88,7 @@ final class FillController
         if ($found->state !== 'done') {
             throw Refused::because('fill_state', 'fill', $found->state);
         }
-        RunFill::undo($found, $request->user());
+        RunFill::undo($found, SignedIn::of($request));
 
         return new JsonResponse($this->present($found));
     }

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Fills\FormulaTrial;
 use App\Models\Layer;
+use App\People\SignedIn;
 use App\Texts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -79,7 +80,7 @@ final class FormulaController
         return new JsonResponse(
             FormulaTrial::of(
                 $layer,
-                $request->user(),
+                SignedIn::of($request),
                 $request->json('design'),
                 $request->json('formula'),
                 $request->json('gives') === 'yes_no',

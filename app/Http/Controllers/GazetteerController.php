@@ -8,6 +8,7 @@ use App\Import\PlaceTable;
 use App\Layers\StoredRow;
 use App\Models\Layer;
 use App\Models\Programme;
+use App\People\SignedIn;
 use App\Records\VisibleRecords;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -63,7 +64,7 @@ final class GazetteerController
             throw Refused::because($layer === null ? 'intake_layer' : 'places_no_names', 'layer');
         }
         $design = $layer->design();
-        $user = $request->user();
+        $user = SignedIn::of($request);
         $places = (static function () use ($layer, $design, $user): \Generator {
             foreach (VisibleRecords::for($user, $layer)->rows()->orderBy('id')->lazy(2_000) as $row) {
                 $name = StoredRow::name($design, $row);

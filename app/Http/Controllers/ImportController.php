@@ -14,6 +14,7 @@ use App\Import\UndoImport;
 use App\Models\Import;
 use App\Models\Layer;
 use App\Models\Programme;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -40,8 +41,8 @@ final class ImportController
                 ->where('programme_id', $programme->id)
                 ->with(['user', 'layer'])
                 ->orderBy('id', 'desc')
-                ->get()
-                ->take(100) as $import
+                ->limit(100)
+                ->get() as $import
         ) {
             $shown[] = ImportView::present($import, true);
         }
@@ -90,7 +91,7 @@ final class ImportController
             ImportView::present(
                 IncomingFiles::announce(
                     $programme,
-                    $request->user(),
+                    SignedIn::of($request),
                     $request->json('files'),
                     $request->json('like'),
                     $request->json('layer'),
@@ -195,7 +196,8 @@ final class ImportController
         $kept = ['names' => $import->settings['names'] ?? [], 'seen' => $layer?->change_number] + $given;
         $system = $settings->way === 'geometry' ? $settings->system : '';
         if (
-            ($settings->table !== (string) ($import->source['table'] ?? '') && $import->source['kind'] !== 'csv') ||
+            ($settings->table !== (string) ($import->source['table'] ?? '') &&
+                ($import->source['kind'] ?? '') !== 'csv') ||
             $settings->headRow !== ($import->settings['head_row'] ?? 1) ||
             ($system !== '' && $system !== ($import->source['given'] ?? null))
         ) {
@@ -326,7 +328,7 @@ final class ImportController
         ImportView::expect($import, ['done']);
 
         return new JsonResponse(
-            UndoImport::run($import, $request->user()) + ['import' => ImportView::present($import->refresh())],
+            UndoImport::run($import, SignedIn::of($request)) + ['import' => ImportView::present($import->refresh())],
         );
     }
 

@@ -8,6 +8,7 @@ use App\Designs\DesignReview;
 use App\Designs\DesignStore;
 use App\Models\Layer;
 use App\Models\Programme;
+use App\People\SignedIn;
 use App\Records\VisibleRecords;
 use App\Rights\LayerRights;
 use Illuminate\Http\JsonResponse;
@@ -33,7 +34,7 @@ final class LayerController
     public function index(Request $request, Programme $programme): JsonResponse
     {
         $layers = $programme->layers()->orderBy('title')->get();
-        $counts = VisibleRecords::counts($request->user(), $layers);
+        $counts = VisibleRecords::counts(SignedIn::of($request), $layers);
 
         return new JsonResponse(
             $layers
@@ -82,7 +83,8 @@ final class LayerController
     {
         $layer = Layer::query()->find($request->integer('layer'));
         // Formulas may speak of visits where the layer has some; who may not see it learns nothing of them.
-        $visits = $layer !== null && $request->user()->can('view', $layer) ? $layer->neighbours() : Neighbours::none();
+        $visits =
+            $layer !== null && SignedIn::of($request)->can('view', $layer) ? $layer->neighbours() : Neighbours::none();
         $design = LayerDesign::fromArray($request->json()->all(), $visits);
 
         return new JsonResponse([
@@ -111,7 +113,7 @@ final class LayerController
         $layer = DesignStore::createLayer(
             $programme,
             LayerDesign::fromArray($request->json()->all()),
-            $request->user(),
+            SignedIn::of($request),
         );
 
         return new JsonResponse($this->present($request, $layer), 201);
@@ -198,7 +200,7 @@ final class LayerController
             $layer,
             LayerDesign::fromArray($document, $layer->neighbours()),
             (int) $request->json('base'),
-            $request->user(),
+            SignedIn::of($request),
             (array) $request->json('decisions', []),
         );
 
@@ -214,7 +216,7 @@ final class LayerController
     /** @return array<string, mixed> */
     private function present(Request $request, Layer $layer): array
     {
-        $rights = LayerRights::of($request->user(), $layer);
+        $rights = LayerRights::of(SignedIn::of($request), $layer);
         $design = $layer->design();
 
         return [

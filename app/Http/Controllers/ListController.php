@@ -8,6 +8,7 @@ use App\Designs\SharedLists;
 use App\Models\ChoiceList;
 use App\Models\Layer;
 use App\Models\Programme;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -132,7 +133,7 @@ final class ListController
             SharedList::read($in),
             is_int($in['base'] ?? null) ? $in['base'] : 0,
             is_array($in['moves'] ?? null) ? $in['moves'] : [],
-            $request->user(),
+            SignedIn::of($request),
         );
 
         return new JsonResponse($this->present($list->refresh()));

@@ -10,12 +10,14 @@ use App\Maps\MapPage;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
+use App\People\SignedIn;
 use App\Rights\Viewer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
+use PinYard\Refused;
 
 final class MapController
 {
@@ -90,7 +92,8 @@ final class MapController
                 self::present($now),
                 ['title', 'look', 'card', 'extent', 'viewpoints'],
             );
-            $now->fill($request->merge($parts)->fields($now->layer, $now));
+            $layer = $now->layer ?? throw Refused::because('map_layer_gone', 'layer');
+            $now->fill($request->merge($parts)->fields($layer, $now));
             $now->openTo(
                 $request->has('audience') ? $request->audience() : $now->audience,
                 $request->json('new_link') === true,
@@ -112,7 +115,7 @@ final class MapController
     ]
     public function view(Request $request, Map $map): JsonResponse|Response
     {
-        return (new MapPage($map, Viewer::person($request->user())))->kept()->response($request);
+        return (new MapPage($map, Viewer::person(SignedIn::of($request))))->kept()->response($request);
     }
 
     /** @return array<string, mixed> */

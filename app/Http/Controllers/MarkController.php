@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Mark;
 use App\Models\Programme;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -85,7 +86,7 @@ final class MarkController
             'type' => $mark->type,
             'sha256' => hash('sha256', $bytes),
             'body' => $bytes,
-            'created_by' => $request->user()->id,
+            'created_by' => SignedIn::of($request)->id,
         ]);
 
         return new JsonResponse($known->line(), 201);

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\Role;
+use App\People\SignedIn;
 use App\Plan\Outings;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -25,7 +26,7 @@ final class OutingController
     ]
     public function index(Request $request, Programme $programme): JsonResponse
     {
-        $member = $programme->memberFor($request->user());
+        $member = $programme->memberFor(SignedIn::of($request));
         $outings = Outing::query()
             ->where('programme_id', $programme->id)
             ->with('crew')
@@ -39,7 +40,7 @@ final class OutingController
             ->orderBy('id')
             ->get();
 
-        return new JsonResponse(Outings::present($programme, $outings, $request->user()));
+        return new JsonResponse(Outings::present($programme, $outings, SignedIn::of($request)));
     }
 
     #[
@@ -103,6 +104,6 @@ final class OutingController
     /** @return array<string, mixed> */
     private function one(Request $request, Programme $programme, Outing $outing): array
     {
-        return Outings::present($programme, collect([$outing->load('crew')]), $request->user())[0];
+        return Outings::present($programme, collect([$outing->load('crew')]), SignedIn::of($request))[0];
     }
 }

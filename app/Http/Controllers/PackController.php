@@ -13,6 +13,7 @@ use App\Models\Mark;
 use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\Role;
+use App\People\SignedIn;
 use App\Plan\Outings;
 use App\Programmes\PlacesOfPack;
 use App\Records\VisibleRecords;
@@ -39,7 +40,7 @@ final class PackController
     ]
     public function __invoke(Request $request): JsonResponse|Response
     {
-        $user = $request->user();
+        $user = SignedIn::of($request);
         $programmes = Programme::query()->whereRelation('members', 'user_id', $user->id)->orderBy('name')->get();
         Programme::knowMembers($programmes, $user);
         $packs = $programmes
@@ -131,7 +132,7 @@ final class PackController
                 ->layers()
                 ->get()
                 ->mapWithKeys(static function (Layer $layer) use ($request, $area): array {
-                    $seen = VisibleRecords::for($request->user(), $layer);
+                    $seen = VisibleRecords::for(SignedIn::of($request), $layer);
 
                     return [
                         $layer->id => ($layer->visits_of === null

@@ -10,6 +10,7 @@ use App\Models\Invitation;
 use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Role;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -162,7 +163,7 @@ final class PeopleController
         Letter::send(mb_strtolower($in['email']), 'mail.invite', [
             'name' => $in['name'],
             'programme' => $programme->name,
-            'by' => $request->user()->name,
+            'by' => SignedIn::of($request)->name,
             'address' => config('app.url')."/join/$mailed",
         ]);
 

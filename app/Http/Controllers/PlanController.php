@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Export\Spreadsheets;
 use App\Models\Layer;
 use App\Models\Programme;
+use App\People\SignedIn;
 use App\Plan\Questions;
 use App\Plan\Readiness;
 use App\Plan\Starters;
@@ -66,7 +67,7 @@ final class PlanController
     ]
     public function ready(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse(Readiness::of($programme, $request->user()));
+        return new JsonResponse(Readiness::of($programme, SignedIn::of($request)));
     }
 
     #[
@@ -115,13 +116,8 @@ final class PlanController
     ]
     public function sheet(Programme $programme): BinaryFileResponse
     {
-        $designs = $programme
-            ->layers()
-            ->orderBy('title')
-            ->get()
-            ->map(static fn (Layer $l): LayerDesign => $l->design())
-            ->values()
-            ->all();
+        $layers = $programme->layers()->orderBy('title')->get();
+        $designs = array_values($layers->map(static fn (Layer $l): LayerDesign => $l->design())->all());
         $name = (Str::slug($programme->name) ?: 'programme').'-designs.xlsx';
 
         return (new BinaryFileResponse(Spreadsheets::write(DesignSheet::of($designs)), 200, [

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\People\SignedIn;
 use App\Programmes\Catalogue;
 use App\Programmes\Stages;
 use App\Programmes\Usage;
@@ -30,18 +31,18 @@ final class ProgrammeController
     public function index(Request $request): JsonResponse
     {
         $programmes = Programme::query()
-            ->whereRelation('members', 'user_id', $request->user()->id)
+            ->whereRelation('members', 'user_id', SignedIn::of($request)->id)
             ->with('owner')
             ->orderBy('name')
             ->get();
-        Programme::knowMembers($programmes, $request->user());
+        Programme::knowMembers($programmes, SignedIn::of($request));
 
-        $stars = Catalogue::stars($request->user());
+        $stars = Catalogue::stars(SignedIn::of($request));
 
         return new JsonResponse(
             $programmes
                 ->map(
-                    fn (Programme $p): array => $this->present($p, $request->user()) +
+                    fn (Programme $p): array => $this->present($p, SignedIn::of($request)) +
                         Catalogue::present('programme', $p, $stars),
                 )
                 ->all(),
@@ -64,13 +65,15 @@ final class ProgrammeController
     {
         $input = self::read($request, 'required');
         $programme = DB::transaction(function () use ($input, $request): Programme {
-            $programme = Programme::query()->create($input + ['purpose' => '', 'owner_id' => $request->user()->id]);
-            $programme->members()->create(['user_id' => $request->user()->id, 'role' => Role::Coordinator]);
+            $programme = Programme::query()->create(
+                $input + ['purpose' => '', 'owner_id' => SignedIn::of($request)->id],
+            );
+            $programme->members()->create(['user_id' => SignedIn::of($request)->id, 'role' => Role::Coordinator]);
 
             return $programme;
         });
 
-        return new JsonResponse($this->present($programme, $request->user()), 201);
+        return new JsonResponse($this->present($programme, SignedIn::of($request)), 201);
     }
 
     #[
@@ -84,7 +87,9 @@ final class ProgrammeController
     public function show(Request $request, Programme $programme): JsonResponse
     {
         return new JsonResponse(
-            $this->present($programme, $request->user()) + ['stages' => Stages::of($programme, $request->user())],
+            $this->present($programme, SignedIn::of($request)) + [
+                'stages' => Stages::of($programme, SignedIn::of($request)),
+            ],
         );
     }
 
@@ -122,7 +127,7 @@ final class ProgrammeController
     {
         $programme->update(self::read($request, 'sometimes'));
 
-        return new JsonResponse($this->present($programme, $request->user()));
+        return new JsonResponse($this->present($programme, SignedIn::of($request)));
     }
 
     /**

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Maps\MapFeatures;
 use App\Models\Layer;
+use App\People\SignedIn;
 use App\Records\RecordEdit;
 use App\Records\RecordFiles;
 use App\Records\RecordHistory;
@@ -70,9 +71,9 @@ final class RecordController
         return new JsonResponse([
             'total' => $total,
             'page_size' => self::PAGE,
-            'next' => $rows->count() < self::PAGE
+            'next' => $rows->count() < self::PAGE || ($last = $rows->last()) === null
                 ? null
-                : OpaqueId::of(pack('J2', 0, $rows->last()->change_number), "pages of $layer->id"),
+                : OpaqueId::of(pack('J2', 0, $last->change_number), "pages of $layer->id"),
             'records' => RecordView::present($layer, $layer->design(), $rows),
         ]);
     }
@@ -164,7 +165,7 @@ final class RecordController
     ]
     public function store(Request $request, Layer $layer): JsonResponse
     {
-        $record = (new DeskEntry($request->user(), $layer))->add(
+        $record = (new DeskEntry(SignedIn::of($request), $layer))->add(
             $request->json('values', []),
             $request->json('geometry'),
             $request->json('altitude'),
@@ -209,7 +210,7 @@ final class RecordController
         }
 
         return new JsonResponse(
-            (new RecordEdit($request->user(), $layer->id))->change(
+            (new RecordEdit(SignedIn::of($request), $layer->id))->change(
                 $record,
                 $base,
                 $values,
@@ -238,7 +239,7 @@ final class RecordController
     public function destroy(Request $request, Layer $layer, string $record): Response
     {
         $visits = $request->query('visits');
-        (new RecordEdit($request->user(), $layer->id))->delete(
+        (new RecordEdit(SignedIn::of($request), $layer->id))->delete(
             $record,
             is_string($visits) && ctype_digit($visits) ? (int) $visits : null,
         );
@@ -264,7 +265,7 @@ final class RecordController
         $version = $request->json('version');
 
         return new JsonResponse(
-            (new RecordEdit($request->user(), $layer->id))->restore($record, is_int($version) ? $version : null),
+            (new RecordEdit(SignedIn::of($request), $layer->id))->restore($record, is_int($version) ? $version : null),
         );
     }
 
@@ -279,7 +280,7 @@ final class RecordController
     public function history(Request $request, Layer $layer, string $record): JsonResponse
     {
         // A deleted record still has a history, for those who could see it.
-        VisibleRecords::for($request->user(), $layer)->withDeleted()->where('id', self::id($record))->exists() ||
+        VisibleRecords::for(SignedIn::of($request), $layer)->withDeleted()->where('id', self::id($record))->exists() ||
             abort(404);
 
         return new JsonResponse(RecordHistory::of($layer, RecordId::of($record)));
@@ -309,7 +310,7 @@ final class RecordController
             throw Refused::because('must_be_list', 'files');
         }
 
-        return new JsonResponse((new RecordFiles($request->user()))->announce($layer->id, $record, $files), 201);
+        return new JsonResponse((new RecordFiles(SignedIn::of($request)))->announce($layer->id, $record, $files), 201);
     }
 
     #[
@@ -323,12 +324,12 @@ final class RecordController
     public function visits(Request $request, Layer $layer, string $record): JsonResponse
     {
         $id = self::id($record);
-        VisibleRecords::for($request->user(), $layer)->has($id) || abort(404);
+        VisibleRecords::for(SignedIn::of($request), $layer)->has($id) || abort(404);
         $visits = $layer->visitsLayer;
         if ($visits === null) {
             return new JsonResponse(['layer' => null, 'records' => []]);
         }
-        $rows = VisibleRecords::for($request->user(), $visits)
+        $rows = VisibleRecords::for(SignedIn::of($request), $visits)
             ->rows()
             ->where('parent', $id)
             ->orderByDesc('collected_at')
@@ -351,7 +352,7 @@ final class RecordController
 
     private function visible(Request $request, Layer $layer): VisibleRecords
     {
-        $visible = VisibleRecords::for($request->user(), $layer);
+        $visible = VisibleRecords::for(SignedIn::of($request), $layer);
         $filter = $request->query('filter');
 
         return is_string($filter)

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\RecordQuestion;
+use App\People\SignedIn;
 use App\Records\RecordQuestions;
 use App\Records\VisibleRecords;
 use Illuminate\Database\Eloquent\Collection;
@@ -14,6 +15,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
 use PinYard\Record\RecordId;
+use stdClass;
 
 /** Questions of the desk about records; phones get and answer them with their sync rounds. */
 final class RecordQuestionController
@@ -42,7 +44,7 @@ final class RecordQuestionController
 
         return new JsonResponse(
             $found
-                ->map(static fn (RecordQuestion $q): array => RecordQuestions::present($q, $request->user()))
+                ->map(static fn (RecordQuestion $q): array => RecordQuestions::present($q, SignedIn::of($request)))
                 ->values()
                 ->all(),
         );
@@ -69,7 +71,7 @@ final class RecordQuestionController
 
         return new JsonResponse(
             $found
-                ->map(static fn (RecordQuestion $q): array => RecordQuestions::present($q, $request->user()))
+                ->map(static fn (RecordQuestion $q): array => RecordQuestions::present($q, SignedIn::of($request)))
                 ->values()
                 ->all(),
         );
@@ -95,12 +97,12 @@ final class RecordQuestionController
         return new JsonResponse(
             RecordQuestions::present(
                 RecordQuestions::ask(
-                    $request->user(),
+                    SignedIn::of($request),
                     $layer,
                     self::record($request, $layer, $record),
                     $request->json('text'),
                 ),
-                $request->user(),
+                SignedIn::of($request),
             ),
             201,
         );
@@ -118,12 +120,12 @@ final class RecordQuestionController
     {
         $asked->update(['closed_at' => $asked->closed_at ?? now()]);
 
-        return new JsonResponse(RecordQuestions::present($asked, $request->user()));
+        return new JsonResponse(RecordQuestions::present($asked, SignedIn::of($request)));
     }
 
-    private static function record(Request $request, Layer $layer, string $record): object
+    private static function record(Request $request, Layer $layer, string $record): stdClass
     {
-        return VisibleRecords::for($request->user(), $layer)
+        return VisibleRecords::for(SignedIn::of($request), $layer)
             ->rows()
             ->where('id', RecordId::of($record, 'record')->bytes())
             ->first() ?? abort(404);

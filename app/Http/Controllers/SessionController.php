@@ -9,6 +9,7 @@ use App\Models\Member;
 use App\Models\User;
 use App\People\KnownDevice;
 use App\People\Passwords;
+use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -76,7 +77,7 @@ final class SessionController
     ]
     public function show(Request $request): JsonResponse
     {
-        $user = $request->user();
+        $user = SignedIn::of($request);
 
         return new JsonResponse([
             'id' => $user->id,

@@ -8,6 +8,7 @@ use App\Http\JsonText;
 use App\Http\Problems;
 use App\Models\Layer;
 use App\Models\Member;
+use App\People\SignedIn;
 use App\Records\RecordQuestions;
 use App\Rights\LayerRights;
 use App\Sync\News;
@@ -45,7 +46,7 @@ final class SyncController
     {
         self::unpack($request);
         $person = $request->json('person');
-        if (is_int($person) && $person !== $request->user()->id) {
+        if (is_int($person) && $person !== SignedIn::of($request)->id) {
             return Problems::otherPerson();
         }
         $operations = $request->json('operations', []);
@@ -59,10 +60,10 @@ final class SyncController
                 'most' => SyncRound::MOST_OPERATIONS,
             ]);
         }
-        $outcomes = SyncRound::for($request->user(), $request->json('device'), $request->json('sent_at'))->take(
+        $outcomes = SyncRound::for(SignedIn::of($request), $request->json('device'), $request->json('sent_at'))->take(
             $operations,
         );
-        $answered = RecordQuestions::answer($request->user(), $request->json('answers'));
+        $answered = RecordQuestions::answer(SignedIn::of($request), $request->json('answers'));
         $this->note($request, $cursors);
         [$news, $lost] = $this->news($request, $cursors);
 
@@ -72,7 +73,7 @@ final class SyncController
             'news' => (object) $news,
             'lost' => $lost,
             'answered' => $answered,
-            'asked' => RecordQuestions::waiting($request->user()),
+            'asked' => RecordQuestions::waiting(SignedIn::of($request)),
         ]);
     }
 
@@ -103,16 +104,16 @@ final class SyncController
             ->whereIn('id', array_map('intval', array_keys($cursors)))
             ->get()
             ->keyBy('id');
-        $unchanged = UnchangedLayers::of($request->user(), $layers, $cursors);
+        $unchanged = UnchangedLayers::of(SignedIn::of($request), $layers, $cursors);
         foreach ($cursors as $id => $since) {
             $layer = $layers[(int) $id] ?? null;
             if (isset($unchanged[(int) $id])) {
                 $news[(int) $id] = $unchanged[(int) $id];
-            } elseif ($layer === null || ! LayerRights::of($request->user(), $layer)->maySee()) {
+            } elseif ($layer === null || ! LayerRights::of(SignedIn::of($request), $layer)->maySee()) {
                 $lost[] = (int) $id;
             } else {
                 $news[(int) $id] = News::of(
-                    $request->user(),
+                    SignedIn::of($request),
                     $layer,
                     is_int($since) ? max(0, $since) : 0,
                     self::area($areas, $id),
@@ -140,7 +141,7 @@ final class SyncController
     {
         $waiting = $request->json('waiting');
         Member::query()
-            ->where('user_id', $request->user()->id)
+            ->where('user_id', SignedIn::of($request)->id)
             ->whereIn(
                 'programme_id',
                 Layer::query()->whereIn('id', array_map('intval', array_keys($cursors)))->select('programme_id'),

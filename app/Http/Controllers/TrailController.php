@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Programme;
+use App\People\SignedIn;
 use App\Trails\Trails;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -66,7 +67,7 @@ final class TrailController
         return new JsonResponse(
             Trails::take(
                 $programme,
-                $request->user(),
+                SignedIn::of($request),
                 RecordId::of($request->json('device'), 'device'),
                 $points,
                 is_int($off) && abs($off) < 315_576_000 ? $off : 0,

@@ -9,6 +9,7 @@ use App\Http\Problems;
 use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Upload;
+use App\People\SignedIn;
 use App\Programmes\Usage;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -102,7 +103,7 @@ final class UploadController
         $upload = Upload::query()->create([
             'id' => (string) Str::uuid7(),
             'attachment_id' => $photo->id,
-            'user_id' => $request->user()->id,
+            'user_id' => SignedIn::of($request)->id,
             'length' => $photo->bytes,
             'expires_at' => now()->addDays(self::KEEP_DAYS),
         ]);
@@ -251,7 +252,7 @@ final class UploadController
             }
             $written += strlen($piece);
             if ($written > $length) {
-                ftruncate($file, $offset);
+                ftruncate($file, max(0, $offset));
 
                 return 413;
             }
@@ -262,7 +263,7 @@ final class UploadController
         }
         fflush($file);
         if ($checksum !== null && ! hash_equals($checksum[1], hash_final($checksum[0], true))) {
-            ftruncate($file, $offset);
+            ftruncate($file, max(0, $offset));
 
             return 460;
         }
@@ -280,7 +281,7 @@ final class UploadController
             return null;
         }
 
-        return Attachment::query()->whereKey($id->bytes())->where('created_by', $request->user()->id)->first();
+        return Attachment::query()->whereKey($id->bytes())->where('created_by', SignedIn::of($request)->id)->first();
     }
 
     /** @param  array<string, string>  $headers */
