@@ -28,6 +28,22 @@ final class Texts
     }
 
     /**
+     * Problems that were kept as JSON, as the API tells them: what was an object is one again, also an empty one.
+     *
+     * @param  array<mixed>|null  $kept
+     * @return list<array<string, mixed>>|null
+     */
+    public static function keptProblems(?array $kept): ?array
+    {
+        return $kept === null
+            ? null
+            : array_map(
+                static fn (array $p): array => ['params' => (object) ($p['params'] ?? [])] + $p,
+                array_values($kept),
+            );
+    }
+
+    /**
      * Problems as the API tells them.
      *
      * @param  list<Problem>  $problems

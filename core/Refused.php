@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace PinYard;
 
-/** An input that cannot be accepted, with every problem that was found in it. */
-final class Refused extends \DomainException
+/**
+ * An input that cannot be accepted, with every problem that was found in it. Where somebody acts on what could not be
+ * done, it has a class of its own ({@see Overtaken}, {@see Geo\EnclosesNothing}, {@see Formula\WrongType}): nobody reads
+ * codes to find out.
+ */
+class Refused extends \DomainException
 {
     /** @param  list<Problem>  $problems */
-    private function __construct(public readonly array $problems)
+    final private function __construct(public readonly array $problems)
     {
         parent::__construct(implode(', ', array_map(
             static fn (Problem $p): string => $p->field === null ? $p->code : "{$p->field}: {$p->code}",
@@ -17,14 +21,14 @@ final class Refused extends \DomainException
     }
 
     /** @param  array<string, scalar|null>  $params */
-    public static function because(string $code, ?string $field = null, mixed $value = null, array $params = []): self
+    public static function because(string $code, ?string $field = null, mixed $value = null, array $params = []): static
     {
-        return new self([new Problem($code, $field, $value, $params)]);
+        return new static([new Problem($code, $field, $value, $params)]);
     }
 
     /** @param  list<Problem>  $problems */
-    public static function for(array $problems): self
+    public static function for(array $problems): static
     {
-        return new self($problems);
+        return new static($problems);
     }
 }

@@ -10,6 +10,7 @@ use App\Models\Conflict;
 use App\Models\User;
 use App\Records\RecordView;
 use App\Records\VisibleRecords;
+use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
@@ -91,7 +92,7 @@ final class ConflictView
                     ],
                     $dispute->clashes ?? [],
                 ),
-                'reasons' => $dispute->reasons ?? [],
+                'reasons' => Texts::keptProblems($dispute->reasons ?? []),
                 'photos' => DB::table('attachments')
                     ->where('layer_id', $layer->id)
                     ->where('record_id', $dispute->record_id)

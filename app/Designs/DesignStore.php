@@ -17,6 +17,7 @@ use PinYard\Design\Field;
 use PinYard\Design\LayerDesign;
 use PinYard\Design\SharedList;
 use PinYard\Geo\GeometryKind;
+use PinYard\Overtaken;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -165,11 +166,11 @@ final class DesignStore
         return $generations;
     }
 
-    /** @throws Refused */
+    /** @throws Overtaken */
     public static function refuseStale(Layer $layer, int $base): void
     {
         if ($layer->design_version !== $base) {
-            throw Refused::for([
+            throw Overtaken::for([
                 new Problem('design_stale', null, $base, ['base' => $base, 'current' => $layer->design_version]),
             ]);
         }

@@ -14,6 +14,7 @@ use PinYard\Design\Choice;
 use PinYard\Design\Field;
 use PinYard\Design\LayerDesign;
 use PinYard\Design\SharedList;
+use PinYard\Overtaken;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -121,7 +122,7 @@ final class SharedLists
             $using = array_unique(array_map(static fn (array $used): int => $used[0]->id, self::usedBy($now)));
             if (! $same && array_diff($using, array_map(static fn (array $p): int => $p[1]->layer, $prepared)) !== []) {
                 // A further layer has come to use it meanwhile.
-                throw Refused::because('list_stale', null, $base, ['base' => $base, 'current' => $now->version]);
+                throw Overtaken::because('list_stale', null, $base, ['base' => $base, 'current' => $now->version]);
             }
             $now->update([
                 'title' => $next->title,
@@ -181,7 +182,7 @@ final class SharedLists
             ->when($lock, static fn ($q) => $q->lockForUpdate())
             ->findOrFail($list->id);
         if ($now->version !== $base) {
-            throw Refused::because('list_stale', null, $base, ['base' => $base, 'current' => $now->version]);
+            throw Overtaken::because('list_stale', null, $base, ['base' => $base, 'current' => $now->version]);
         }
 
         return $now;

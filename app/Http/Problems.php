@@ -11,6 +11,7 @@ use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Validation\ValidationException;
+use PinYard\Overtaken;
 use PinYard\Problem;
 use PinYard\Refused;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
@@ -27,9 +28,7 @@ final class Problems
     private static function response(\Throwable $e): JsonResponse
     {
         if ($e instanceof Refused) {
-            $stale = $e->problems[0]->code === 'design_stale';
-
-            return self::json($stale ? 409 : 422, 'refused', Texts::problems($e->problems));
+            return self::json($e instanceof Overtaken ? 409 : 422, 'refused', Texts::problems($e->problems));
         }
         if ($e instanceof ValidationException) {
             $problems = [];

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Import;
 
 use App\Models\Import;
+use App\Texts;
 use PinYard\Refused;
 
 /** An import as screens get it, and what may be done in which of its states. */
@@ -37,8 +38,8 @@ final class ImportView
             'at' => $import->created_at?->toRfc3339String(),
             'layer' => $import->layer_id,
             'layer_title' => $import->layer->title ?? null,
-            'counts' => $import->counts,
-            'problems' => $import->problems,
+            'counts' => $import->counts === null ? null : (object) $import->counts,
+            'problems' => Texts::keptProblems($import->problems),
             'progress' => in_array($import->state, ['reading', 'landing'], true) ? $import->progress() : null,
             'mode' => $import->settings['mode'] ?? 'new',
             'rows' => $import->reading['rows'] ?? null,
@@ -62,8 +63,26 @@ final class ImportView
                                 'turned',
                             ]),
                         ),
-                'reading' => $import->reading,
+                'reading' => self::reading($import->reading),
                 'settings' => $import->settings,
             ];
+    }
+
+    /**
+     * What was kept as JSON says `[]` of an empty object; the API says of what kind it is.
+     *
+     * @param  array<string, mixed>|null  $reading
+     * @return array<string, mixed>|null
+     */
+    private static function reading(?array $reading): ?array
+    {
+        return $reading === null ? null : [
+            ...$reading,
+            'columns' => array_map(
+                static fn (array $c): array => ['distinct' => isset($c['distinct']) ? (object) $c['distinct'] : null] + $c,
+                (array) ($reading['columns'] ?? []),
+            ),
+            'shapes' => (object) ($reading['shapes'] ?? []),
+        ];
     }
 }

@@ -45,7 +45,7 @@ final readonly class RejectedRows
             $rows[] = [
                 'row' => $row->row,
                 'cells' => $cells['cells'],
-                'problems' => json_decode($row->problems, true),
+                'problems' => Texts::keptProblems((array) json_decode($row->problems, true)),
                 'place' => $row->place === null ? null : json_decode($row->place, true),
                 'mended' => (bool) $row->mended,
             ];

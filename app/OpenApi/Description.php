@@ -212,14 +212,18 @@ final class Description
 {
     public static function json(): string
     {
-        return Cache::rememberForever('openapi:'.config('app.version').':'.filemtime(__FILE__), self::make(...));
+        $made = implode('-', array_map(filemtime(...), [__FILE__, __DIR__.'/AnswerShapes.php', __DIR__.'/answers.yaml']));
+
+        return Cache::rememberForever('openapi:'.config('app.version').":$made", self::make(...));
     }
 
     public static function make(): string
     {
         // zircote/swagger-php reports through a logger; a warning there is a fault of ours and fails the test.
-        $openApi = Generator::scan([app_path()], ['logger' => app('log')->channel('single'), 'version' => '3.0.0']);
+        $openApi = Generator::scan([app_path()], ['logger' => app('log')->channel('single'), 'version' => '3.1.0']);
         $api = json_decode($openApi?->toJson() ?? '{}', true, flags: JSON_THROW_ON_ERROR);
+        $shapes = AnswerShapes::read();
+        $api['components']['schemas'] = $shapes->schemas + $api['components']['schemas'];
         foreach ($api['paths'] ?? [] as $path => $operations) {
             preg_match_all('/\{(\w+)\}/', $path, $names);
             foreach ($operations as $method => $operation) {
@@ -235,11 +239,51 @@ final class Description
                     ),
                     ...$operation['parameters'] ?? [],
                 ];
+                $operation['responses'] = self::shaped(
+                    $operation['responses'] ?? [],
+                    $shapes->answers[strtoupper($method)." $path"] ?? 'nothing',
+                );
                 $operation['responses']['default'] ??= ['description' => 'Problem details (RFC 9457)'];
                 $api['paths'][$path][$method] = $operation;
             }
         }
 
-        return (string) json_encode($api, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+        return (string) json_encode(self::objects($api), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+    }
+
+    /**
+     * @param  array<int|string, array<string, mixed>>  $responses  by status
+     * @param  array<string, mixed>|string  $answer
+     * @return array<int|string, array<string, mixed>> with the shape at each that says that it went well
+     */
+    private static function shaped(array $responses, array|string $answer): array
+    {
+        foreach ($responses as $status => $response) {
+            if (is_array($answer) && (int) $status >= 200 && (int) $status < 300) {
+                $responses[$status]['content'] = ['application/json' => ['schema' => $answer]];
+            }
+        }
+
+        return $responses;
+    }
+
+    /** An empty schema is an object: PHP would write a list. */
+    private static function objects(mixed $part): mixed
+    {
+        if (! is_array($part)) {
+            return $part;
+        }
+        $schemas = ['additionalProperties', 'items', 'schema'];
+        foreach ($part as $key => $inner) {
+            $part[$key] = $inner === [] && in_array($key, $schemas, true) ? (object) [] : self::objects($inner);
+            if ($key === 'properties' && is_array($inner)) {
+                $part[$key] = (object) array_map(
+                    static fn (mixed $p): mixed => $p === [] ? (object) [] : self::objects($p),
+                    $inner,
+                );
+            }
+        }
+
+        return $part;
     }
 }

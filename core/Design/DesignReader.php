@@ -92,22 +92,22 @@ final class DesignReader
         $rights = new RightsReader($this->in);
 
         return new LayerDesign(
-            $title,
-            $purpose,
-            $fields,
-            $files->photos($d),
-            $rights->crew($d),
-            $name,
-            $rules,
-            $this->fix($d),
-            $this->info($d),
-            $geometry ?? GeometryKind::Point,
-            $files->slots($d),
-            $rights->crews($d),
-            $rights->publicSees($d),
-            $this->altitude($d),
-            $visits,
-            $visitsOf,
+            title: $title,
+            purpose: $purpose,
+            fields: $fields,
+            photos: $files->photos($d),
+            crew: $rights->crew($d),
+            nameField: $name,
+            rules: $rules,
+            fix: $this->fix($d),
+            info: $this->info($d),
+            geometry: $geometry ?? GeometryKind::Point,
+            slots: $files->slots($d),
+            crews: $rights->crews($d),
+            publicSees: $rights->publicSees($d),
+            altitude: $this->altitude($d),
+            neighbours: $visits,
+            visitsOf: $visitsOf,
         );
     }
 

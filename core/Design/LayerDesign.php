@@ -94,22 +94,22 @@ final readonly class LayerDesign implements Neighbour
         );
 
         return new self(
-            $this->title,
-            $this->purpose,
-            $fields,
-            $this->photos,
-            $this->crew,
-            $this->nameField,
-            $this->rules,
-            $this->fix,
-            $this->info,
-            $this->geometry,
-            $this->slots,
-            $this->crews,
-            $this->publicSees,
-            $this->altitude,
-            $this->neighbours,
-            $this->visitsOf,
+            title: $this->title,
+            purpose: $this->purpose,
+            fields: $fields,
+            photos: $this->photos,
+            crew: $this->crew,
+            nameField: $this->nameField,
+            rules: $this->rules,
+            fix: $this->fix,
+            info: $this->info,
+            geometry: $this->geometry,
+            slots: $this->slots,
+            crews: $this->crews,
+            publicSees: $this->publicSees,
+            altitude: $this->altitude,
+            neighbours: $this->neighbours,
+            visitsOf: $this->visitsOf,
         );
     }
 

@@ -124,12 +124,12 @@ final class Checker
                 }
             }
         }
-        if (count($fitting) > 1 && $last->problems[0]->code === 'formula_type') {
+        if (count($fitting) > 1 && $last instanceof WrongType) {
             $wanted = implode(', ', array_unique(array_map(static fn (array $f): string => $f[1][0], $fitting)));
             $params = $last->problems[0]->params;
             $first = $node->parts[0] ?? null;
             if ($first !== null && $params['at'] === Place::problem($this->text, '', $first->at, 1)->params['at']) {
-                throw Refused::for([
+                throw WrongType::for([
                     new Problem('formula_type', null, $last->problems[0]->value, ['wanted' => $wanted] + $params),
                 ]);
             }
@@ -215,7 +215,7 @@ final class Checker
                 } elseif (! $type->fits($asked)) {
                     $sub =
                         $this->written($part, $asked) ??
-                        throw $this->refuse($part, 'formula_type', [
+                        throw $this->wrongType($part, [
                             'name' => $shown,
                             'type' => $type->value,
                             'wanted' => $want,
@@ -346,14 +346,14 @@ final class Checker
         $values = [];
         foreach ($list->parts as $part) {
             if ($type === Type::Number ? $part->kind !== 'number' : $part->kind !== 'text') {
-                throw $this->refuse($part, 'formula_type', [
+                throw $this->wrongType($part, [
                     'name' => 'in',
                     'type' => $part->kind,
                     'wanted' => $type->value,
                 ]);
             }
             if ($type === Type::Date && $this->written($part, $type) === null) {
-                throw $this->refuse($part, 'formula_type', [
+                throw $this->wrongType($part, [
                     'name' => 'in',
                     'type' => 'text',
                     'wanted' => $type->value,
@@ -446,5 +446,11 @@ final class Checker
     private function refuse(Node $node, string $code, array $params = [], ?int $bytes = null): Refused
     {
         return Place::refuse($this->text, $code, $node->at, $bytes ?? $node->length, $params);
+    }
+
+    /** @param  array<string, scalar|null>  $params */
+    private function wrongType(Node $node, array $params): WrongType
+    {
+        return WrongType::for([Place::problem($this->text, 'formula_type', $node->at, $node->length, $params)]);
     }
 }

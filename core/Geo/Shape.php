@@ -67,12 +67,9 @@ final readonly class Shape
         }
         try {
             return self::ofPolygons($coordinates);
-        } catch (Refused $e) {
-            // A part that encloses nothing is none; map files carry such slivers.
-            $whole =
-                $e->problems[0]->code === 'shape_area_small'
-                    ? array_values(array_filter($coordinates, self::encloses(...)))
-                    : [];
+        } catch (EnclosesNothing $e) {
+            // A part that encloses nothing is none.
+            $whole = array_values(array_filter($coordinates, self::encloses(...)));
 
             return $whole === [] ? throw $e : self::ofPolygons($whole);
         }
@@ -84,9 +81,11 @@ final readonly class Shape
             self::of(GeometryKind::Area, is_array($polygon) ? $polygon : []);
 
             return true;
-        } catch (Refused $e) {
+        } catch (EnclosesNothing) {
+            return false;
+        } catch (Refused) {
             // What is wrong in another way is to be told of.
-            return $e->problems[0]->code !== 'shape_area_small';
+            return true;
         }
     }
 
@@ -202,7 +201,7 @@ final readonly class Shape
                 array_pop($ring);
             }
             if (count($ring) < 3) {
-                throw Refused::because('shape_area_small', 'geometry', count($ring));
+                throw EnclosesNothing::because('shape_area_small', 'geometry', count($ring));
             }
             if (($cross = SelfCrossing::in($ring)) !== null) {
                 throw Refused::because('shape_crosses', 'geometry', null, [
@@ -213,7 +212,7 @@ final readonly class Shape
             $inside = Geodesic::area($ring);
             // Corners in a row enclose nothing on a map, though the geodesics between them bulge.
             if (abs($inside) < 1e-4 || self::isFlat($ring)) {
-                throw Refused::because('shape_area_small', 'geometry', count($ring));
+                throw EnclosesNothing::because('shape_area_small', 'geometry', count($ring));
             }
             if ($inside < 0 xor ! $outer) {
                 $ring = array_reverse($ring);
@@ -225,7 +224,7 @@ final readonly class Shape
             $length += Geodesic::length($ring);
         }
         if ($turned === []) {
-            throw Refused::because('shape_area_small', 'geometry', 0);
+            throw EnclosesNothing::because('shape_area_small', 'geometry', 0);
         }
         if ($size <= 0) {
             throw Refused::because('shape_holes', 'geometry');

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 use App\OpenApi\Description;
 
-// Source: OpenAPI Specification 3.0.0, sections 4.7.8 (path parameters) and 4.7.16 (responses).
+// Source: OpenAPI Specification 3.1.0, sections 4.8.8 (path parameters) and 4.8.16 (responses).
 it('describes every route, and nothing that is not there', function (): void {
     $api = json_decode(Description::make(), true);
-    expect($api['openapi'])->toBe('3.0.0');
+    expect($api['openapi'])->toBe('3.1.0');
     $described = [];
     foreach ($api['paths'] as $path => $operations) {
         foreach ($operations as $method => $operation) {

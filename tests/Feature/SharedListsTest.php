@@ -102,7 +102,7 @@ it('is refused with the reason', function (array $change, int $status, string $c
         ->assertStatus($status)
         ->assertJsonPath('problems.0.code', $code);
 })->with([
-    [['base' => 7], 422, 'list_stale'],
+    [['base' => 7], 409, 'list_stale'],
     [['title' => ' '], 422, 'empty'],
     [['choices' => []], 422, 'choices_empty'],
     [['choices' => [['code' => 'a', 'label' => 'A'], ['code' => 'A', 'label' => 'B']]], 422, 'code_doubled'],

@@ -32,6 +32,9 @@ final class BenchSync extends Command
 
     private int $seq = 0;
 
+    // Above all that rounds write, so that a history has no version twice.
+    private int $version = 1_000;
+
     public function handle(): int
     {
         $programme = Programme::query()->create([
@@ -67,7 +70,7 @@ final class BenchSync extends Command
         $device = RecordId::make()->text;
 
         $this->line(sprintf('%-62s %10s %12s', 'Sync', 'seconds', 'a second'));
-        $raw = $this->median(7, fn (): float => $this->rows($layer));
+        $raw = $this->median(7, fn (): float => $this->rows($layer, 1_000));
         $this->tell('1,000 rows into records, history and ledger, bare inserts', $raw, 1_000);
         $round = $this->median(7, function () use ($user, $device, $layer): float {
             $batch = array_map(fn (): array => $this->add($layer), range(1, 1_000));
@@ -93,7 +96,10 @@ final class BenchSync extends Command
 
             return $this->time(fn () => SyncRound::for($user, $device)->take($batch));
         });
-        $this->tell('a round of 1,000 changes', $changes, 1_000, $changes / $raw);
+        $there = array_map(static fn (array $op): string => RecordId::of($op['record'], '')->bytes(), $added);
+        $upserts = $this->median(5, fn (): float => $this->rows($layer, 1_000, $there));
+        $this->tell('1,000 rows over those that are there, history and ledger, bare', $upserts, 1_000);
+        $this->tell('a round of 1,000 changes', $changes, 1_000, $changes / $upserts, 'of the bare upserts');
         $many = $this->median(3, function () use ($user, $layer): float {
             $batches = array_map(
                 fn (): array => array_map(fn (): array => $this->add($layer), range(1, 100)),
@@ -106,7 +112,17 @@ final class BenchSync extends Command
                 }
             });
         });
-        $this->tell('100 phones with 100 records each, one after the other', $many, 10_000, $many / 10 / $raw);
+        $each = $this->median(3, fn (): float => array_sum(
+            array_map(fn (): float => $this->rows($layer, 100), range(1, 100)),
+        ));
+        $this->tell('100 transactions of 100 rows into the three tables, bare', $each, 10_000);
+        $this->tell(
+            '100 phones with 100 records each, one after the other',
+            $many,
+            10_000,
+            $many / $each,
+            'of the bare transactions',
+        );
         if ($this->option('url') !== null) {
             $this->overHttp((string) $this->option('url'), $programme, $layer);
         }
@@ -176,13 +192,18 @@ final class BenchSync extends Command
         ];
     }
 
-    /** What a round cannot be quicker than: the same rows, without deciding anything. */
-    private function rows(Layer $layer): float
+    /**
+     * What a round cannot be quicker than: the same rows in one transaction, without deciding anything.
+     *
+     * @param  list<string>|null  $over  ids of records that are read and written over; null for new ones
+     */
+    private function rows(Layer $layer, int $count, ?array $over = null): float
     {
         $now = now()->format('Y-m-d H:i:s.v');
         $record = $history = $ledger = [];
-        for ($i = 0; $i < 1_000; $i++) {
-            $id = RecordId::make()->bytes();
+        for ($i = 0; $i < $count; $i++) {
+            $op = RecordId::make()->bytes();
+            $id = $over[$i] ?? $op;
             $record[] = [
                 'id' => $id,
                 'lon' => -11.5,
@@ -200,8 +221,8 @@ final class BenchSync extends Command
             $history[] = [
                 'layer_id' => $layer->id,
                 'record_id' => $id,
-                'version' => 1,
-                'op' => $id,
+                'version' => ++$this->version,
+                'op' => $op,
                 'design_version' => 1,
                 'captured_at' => $now,
                 'received_at' => $now,
@@ -210,7 +231,7 @@ final class BenchSync extends Command
                 'values' => '{"code":"B","clutch":100,"laid_on":null,"double":200}',
             ];
             $ledger[] = [
-                'op' => $id,
+                'op' => $op,
                 'layer_id' => $layer->id,
                 'user_id' => 1,
                 'device' => $id,
@@ -222,11 +243,16 @@ final class BenchSync extends Command
         }
 
         return $this->time(
-            fn () => DB::transaction(function () use ($layer, $record, $history, $ledger): void {
-                foreach (
-                    [[$layer->table(), $record], ['record_history', $history], ['sync_ledger', $ledger]] as [$table,
-                        $rows]
-                ) {
+            fn () => DB::transaction(function () use ($layer, $record, $history, $ledger, $over): void {
+                if ($over !== null) {
+                    DB::table($layer->table())->whereIn('id', $over)->lockForUpdate()->get();
+                }
+                foreach (array_chunk($record, 500) as $some) {
+                    $over === null
+                        ? DB::table($layer->table())->insert($some)
+                        : DB::table($layer->table())->upsert($some, 'id');
+                }
+                foreach ([['record_history', $history], ['sync_ledger', $ledger]] as [$table, $rows]) {
                     foreach (array_chunk($rows, 500) as $some) {
                         DB::table($table)->insert($some);
                     }

@@ -94,8 +94,8 @@ final class CatalogueController
                         ),
                         new OA\Property(
                             property: 'with',
-                            description: 'shelf or owner by number, tag or purpose by word',
-                            nullable: true,
+                            description: 'shelf or owner by number, tag or purpose by word; null takes off the shelf',
+
                         ),
                     ],
                 ),

@@ -75,7 +75,7 @@ final class PackController
                         $user,
                     ),
                     'maps' => self::maps($programme),
-                    'marks' => self::marks($programme),
+                    'marks' => (object) self::marks($programme),
                     'places' => PlacesOfPack::of($programme)->count(),
                     'layers' => $layers
                         ->map(static function (Layer $layer) use ($user, $counts): array {

@@ -31,7 +31,7 @@ final class SchemaController
             path: '/api/v1/openapi.json',
             summary: 'This description',
             tags: ['Running'],
-            responses: [new OA\Response(response: 200, description: 'OpenAPI 3.0')],
+            responses: [new OA\Response(response: 200, description: 'OpenAPI 3.1')],
         ),
     ]
     public function openApi(): JsonResponse

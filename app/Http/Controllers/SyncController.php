@@ -14,6 +14,7 @@ use App\Rights\LayerRights;
 use App\Sync\News;
 use App\Sync\SyncRound;
 use App\Sync\UnchangedLayers;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
@@ -99,12 +100,11 @@ final class SyncController
         $news = [];
         $lost = [];
         [$areas, $filling] = [$request->json('areas'), $request->json('filling')];
-        $layers = Layer::query()
-            ->with('programme')
-            ->whereIn('id', array_map('intval', array_keys($cursors)))
-            ->get()
-            ->keyBy('id');
-        $unchanged = UnchangedLayers::of(SignedIn::of($request), $layers, $cursors);
+        $unchanged = UnchangedLayers::of(SignedIn::of($request), $cursors);
+        $others = array_diff(array_map(intval(...), array_keys($cursors)), array_keys($unchanged));
+        $layers = $others === []
+            ? new Collection
+            : Layer::query()->with('programme')->whereIn('id', $others)->get()->keyBy('id');
         foreach ($cursors as $id => $since) {
             $layer = $layers[(int) $id] ?? null;
             if (isset($unchanged[(int) $id])) {

@@ -42,7 +42,8 @@ export function ProgrammePage({ me }: { me: Me }) {
 export const useProgramme = () => useOutletContext<ProgrammeWithStages>()
 
 function notes({ stages }: ProgrammeWithStages): Partial<Record<Stage, StageNote>> {
-  const n = (stage: Stage, key: string) => stages[stage][key] ?? 0
+  const n = <S extends Stage>(stage: S, key: keyof ProgrammeWithStages['stages'][S]) =>
+    Number(stages[stage][key])
   return {
     plan:
       n('plan', 'questions') > 0

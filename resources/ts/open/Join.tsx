@@ -9,10 +9,10 @@ import { api } from '../shared/api'
 import { TextInput } from '../shared/parts/Labelled'
 import { Problems } from '../shared/parts/Problems'
 import { t } from '../shared/texts'
-import type { Role } from '../shared/types'
+import type { Api } from '../shared/types'
 import { Closed } from './Closed'
 
-type Invitation = { programme: string; name: string; email: string; role: Role }
+type Invitation = Api['InvitationView']
 
 /** Where an invitation leads: choose a password, and go where the role works. */
 export function Join() {

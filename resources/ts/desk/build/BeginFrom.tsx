@@ -9,11 +9,11 @@ import { useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, apiForm, sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
-import type { Design, Layer, LayerLine } from '../../shared/types'
+import type { Api, Design, Layer, LayerLine } from '../../shared/types'
 import { blankDesign } from './design'
 import { useProgramme } from '../ProgrammePage'
 
-type Starter = { key: string; design: Design }
+type Starter = Api['Starter']
 
 /** The designs in an open design file. */
 function designsIn(text: string): Design[] {

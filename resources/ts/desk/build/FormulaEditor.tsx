@@ -11,11 +11,11 @@ import { api } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { shownValue } from '../../shared/form/shownValue'
 import { t } from '../../shared/texts'
-import type { Design, Field, Problem, Value } from '../../shared/types'
+import type { Api, Design, Field, Problem } from '../../shared/types'
 import { finished } from './design'
 
-type Group = { key: string; label: string; functions: { name: string; write: string; hint: string }[] }
-type Trial = { type: string; tries: { id: string; name: string | null; value: Value }[] }
+type Group = Api['FormulaGroup']
+type Trial = Api['FormulaTrial']
 
 type Props = {
   label: string

@@ -12,28 +12,10 @@ import { localToday } from '../../shared/form/RecordForm'
 import { Pill } from '../../shared/parts/Pill'
 import { t } from '../../shared/texts'
 import { HEAD_FONT } from '../../shared/theme'
-import type { Design, Problem, Value } from '../../shared/types'
+import type { Api, Design, Value } from '../../shared/types'
 
-export type Effect = {
-  code: string
-  field: string
-  label: string
-  outcome: 'kept' | 'converted' | 'decide'
-  count: number
-  message: string
-  asks: 'choice' | 'fill' | null
-  options: string[]
-  choice: string | null
-}
-export type Review = {
-  current: number
-  stale: boolean
-  effects: Effect[]
-  problems: Problem[]
-  merged?: Design
-  theirs?: string[]
-  clashes?: { what: string; part: string; mine: unknown }[]
-}
+export type Effect = Api['DesignEffect']
+export type Review = Api['DesignReview']
 export type Decisions = Record<string, { move?: Record<string, string>; fill?: Value; leave?: true }>
 
 type Props = {

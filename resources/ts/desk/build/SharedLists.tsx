@@ -16,18 +16,12 @@ import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
-import type { Choice, Problem } from '../../shared/types'
+import type { Api, Choice, Problem } from '../../shared/types'
 import { ChoiceList } from './ChoiceList'
 import { withCodes } from './design'
 
-export type SharedList = {
-  id: number
-  title: string
-  version: number
-  choices: Choice[]
-  used_by: { layer: number; title: string; key: string; label: string }[]
-}
-type Missed = { code: string; label: string; count: number; layers: string[] }
+export type SharedList = Api['SharedList']
+type Missed = Api['MissedChoice']
 
 export const useLists = (programme: number) =>
   useQuery({

@@ -1,15 +1,9 @@
 import { useEffect, useState } from 'react'
 import { api, ApiError } from '../../shared/api'
-import type { Design, Look, Problem, RuleTrees } from '../../shared/types'
+import type { Api, Design, Problem } from '../../shared/types'
 import { finished } from './design'
 
-export type Checked = {
-  design: Design
-  value_schema: object
-  rules: RuleTrees
-  results: Record<string, string>
-  look: Look
-}
+export type Checked = Api['DesignChecked']
 
 /** Has the server check the design a moment after each change; keeps the last sound one for the form. */
 export function useDesignCheck(

@@ -16,8 +16,9 @@ import { ago, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import { about, type Conflict } from './conflict'
 import { OneConflict } from './OneConflict'
+import type { Api } from '../../shared/types'
 
-type Found = { open: number; disputes: Conflict[] }
+type Found = Api['Conflicts']
 
 /**
  * What phones brought that nobody but a person can decide: two who changed the same, and what today's rules

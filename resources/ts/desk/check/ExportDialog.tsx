@@ -10,17 +10,10 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, sentences } from '../../shared/api'
 import { formatNumber, t, type TextKey } from '../../shared/texts'
-import type { Layer, Slice } from '../../shared/types'
+import type { Api, Layer, Slice } from '../../shared/types'
 import { Choose } from '../import/Choose'
 
-type Export = {
-  id: number
-  state: 'working' | 'done' | 'failed' | 'cancelled'
-  name: string
-  records: number
-  bytes: number
-  url: string | null
-}
+type Export = Api['Export']
 
 /** Records as a file: in which format, which of them, and what is lost on the way, told before. */
 export function ExportDialog({

@@ -12,21 +12,11 @@ import { useEffect, useState } from 'react'
 import { api, ApiError } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
-import type { Layer, Problem, Slice } from '../../shared/types'
+import type { Api, Layer, Problem, Slice } from '../../shared/types'
 import { FormulaEditor } from '../build/FormulaEditor'
 
-export type Fill = {
-  id: number
-  state: 'working' | 'done' | 'undone' | 'failed'
-  field: string
-  changed: number
-  skipped: number
-  kept: number
-}
-type Preview = {
-  records: number
-  shown: { id: string; name: string | null; before: string | null; after: string | null }[]
-}
+export type Fill = Api['Fill']
+type Preview = Api['FillPreview']
 
 /**
  * A formula written into a field for many records at once: seen on ten of them first, counted, and undone in

@@ -10,20 +10,9 @@ import { TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { ago, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
+import type { Api } from '../../shared/types'
 
-export type AskedRow = {
-  id: number
-  layer: number
-  record: string
-  name: string | null
-  text: string
-  by: string | null
-  to: string | null
-  at: string
-  answer: string | null
-  answered_at: string | null
-  closed_at: string | null
-}
+export type AskedRow = Api['AskedRow']
 
 /** What was asked about one record, and a line to ask more. */
 export function AskedOf({

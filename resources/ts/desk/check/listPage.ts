@@ -1,6 +1,6 @@
-import type { RecordRow } from '../../shared/types'
+import type { Api } from '../../shared/types'
 
-export type Page = { total: number; page_size: number; next: string | null; records: RecordRow[] }
+export type Page = Api['RecordPage']
 
 /** A page of the list: where it begins, and how one came there. */
 export type ListPage = { number: number; after: string | null; before: (string | null)[] }

@@ -17,26 +17,12 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
-import type { Role } from '../../shared/types'
+import type { Api, Role } from '../../shared/types'
 import { CrewsNow } from './CrewsNow'
 import { useProgramme } from '../ProgrammePage'
 
-export type Person = {
-  place: { lon: number; lat: number; at: string } | null
-  battery: number | null
-  id: number
-  name: string
-  email: string
-  role: Role
-  crew: string | null
-  last_heard_at: string | null
-  waiting: number
-}
-type People = {
-  people: Person[]
-  crews: { id: number; name: string }[]
-  invitations: { name: string; email: string; role: Role }[]
-}
+export type Person = Api['Person']
+type People = Api['People']
 
 /** Who goes out, what their phones last said, and the address of the field app. */
 export function Collect() {

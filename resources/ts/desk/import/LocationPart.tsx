@@ -10,13 +10,13 @@ import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
-import type { Box as Box4, GeometryKind } from '../../shared/types'
+import type { Api, Box as Box4, GeometryKind } from '../../shared/types'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
 import type { Import, Location, Review, Settings } from './import'
 
-type System = { system: string; name: string; points: [number, number][]; in_area: number }
+type System = Api['ReferenceSystem']
 
 const SHAPES = [
   ['point', 'POINT'],

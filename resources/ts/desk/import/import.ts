@@ -1,6 +1,6 @@
 import { api, ApiError, csrfHeaders } from '../../shared/api'
 import { t } from '../../shared/texts'
-import type { FieldKind, GeometryKind, Problem } from '../../shared/types'
+import type { Api, FieldKind, Problem } from '../../shared/types'
 
 export type Column = {
   take: boolean
@@ -18,142 +18,18 @@ export type Location = {
   mend: boolean
   match: number
 }
-export type Settings = {
-  title: string
-  mode: 'new' | 'append' | 'update' | 'attach'
-  layer: number | null
-  within: number
-  shape: GeometryKind | null
-  table: string
-  head_row: number
-  zone: string
-  names: string[]
-  columns: Column[]
-  location: Location
-  unfit: 'wait' | 'empty'
-  key_column: number | null
-  new_choices: boolean
-  /** What an empty cell means where records are updated. */ empties: 'leave' | 'clear'
-  conflicts: 'wait' | 'take'
-}
+export type Settings = Api['ImportSettings']
 /** In place of a field's key: the column of record ids. */
 export const ID_KEY = '@id'
-export type Found = {
-  name: string
-  kind: FieldKind
-  confidence: number
-  order: Column['order']
-  samples: string[]
-  filled: number
-  empty: number
-  distinct: Record<string, number> | null
-}
-export type Candidate = { name: string; of: string; lon: number; lat: number; score: number }
-export type ReviewRow = {
-  row: number
-  cells: string[]
-  bad: Record<string, string>
-  values: Record<string, string | null>
-  place: string | null
-  how: string | null
-  problems: Problem[]
-}
-export type Review = {
-  tried: number
-  ready: number
-  placed: number
-  waiting: number
-  corrections: {
-    swapped: number
-    sign: number
-    outside: number
-    matched: number
-    emptied: number
-    clock: number
-  }
-  rows: ReviewRow[]
-  points: [number, number, string][]
-  geometry: GeometryKind
-  unfit: { count: number; rows: { row: number; value: string | number | null }[] }[]
-  why: { code: string; count: number; message: string }[]
-  undecided: number[]
-  new_choices: Record<string, string[]>
-  update: {
-    changed: number
-    unchanged: number
-    added: number
-    unclear: number
-    shown: {
-      row: number
-      name: string | null
-      moved: boolean
-      values: { label: string; before: string | null; after: string | null }[]
-    }[]
-  } | null
-}
-export type Counts = {
-  read?: number
-  made?: number
-  waiting?: number
-  changed?: number
-  unchanged?: number
-  swapped?: number
-  sign?: number
-  outside?: number
-  matched?: number
-  emptied?: number
-  undo?: Undone
-}
-export type Undone = {
-  deleted: number
-  restored: number
-  kept: number
-  names: string[]
-  layer_binned: boolean
-}
-export type ImportLine = {
-  id: number
-  programme: number
-  state: 'sending' | 'reading' | 'review' | 'landing' | 'done' | 'failed' | 'cancelled' | 'undone'
-  files: { name: string; bytes: number; sha256: string | null }[]
-  by: string | null
-  at: string
-  layer: number | null
-  layer_title: string | null
-  counts: Counts | null
-  problems: Problem[] | null
-  progress: number | null
-  mode: Settings['mode']
-  rows: number | null
-}
-export type Import = ImportLine & {
-  source: {
-    kind: 'csv' | 'sheet' | 'geo' | 'photos'
-    tables: { name: string; rows: number; geometry?: string }[]
-    table?: string
-    system?: string | null
-    given?: string | null
-    wkt?: boolean
-    wkt_column?: number
-    turned?: boolean
-  } | null
-  reading: {
-    rows: number
-    columns: Found[]
-    geometry: GeometryKind
-    shapes: Record<string, number>
-    notes: string[]
-  } | null
-  settings: Settings | null
-  review?: Review
-}
-export type WaitingRow = {
-  row: number
-  cells: string[]
-  problems: Problem[]
-  place: { candidates?: Candidate[]; chosen?: { lon: number; lat: number } } | null
-  mended: boolean
-}
+export type Found = Api['ImportedColumn']
+export type Candidate = Api['Candidate']
+export type ReviewRow = Api['ReviewRow']
+export type Review = Api['ImportReview']
+export type Counts = Api['ImportCounts']
+export type Undone = Api['Undone']
+export type ImportLine = Api['ImportLine']
+export type Import = Api['Import']
+export type WaitingRow = Api['WaitingRow']
 
 /** One request carries so many bytes; a cut one is sent again from where the server stands. */
 const PIECE = 8_000_000

@@ -9,10 +9,10 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
-import type { Me } from '../../shared/types'
+import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
 
-type Device = { id: string; agent: string; address: string | null; seen_at: string; here: boolean }
+type Device = Api['Device']
 
 /** A person's own page: the password, and where one is signed in. */
 export function Account({ me }: { me: Me }) {

@@ -5,10 +5,10 @@ import { api } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { formatInstant, t } from '../../shared/texts'
-import type { Me } from '../../shared/types'
+import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
 
-type Mail = { id: number; to: string; subject: string; text: string; sent_at: string }
+type Mail = Api['Mail']
 
 /** What would have been mailed, in the demo; addresses in it can be followed. */
 export function MailBoxPage({ me }: { me: Me }) {

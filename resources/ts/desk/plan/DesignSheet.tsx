@@ -7,10 +7,10 @@ import { api } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import { HEAD_FONT, paint } from '../../shared/theme'
-import type { Design, Field } from '../../shared/types'
+import type { Api, Design, Field } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 
-type Sheet = { programme: string; purpose: string; layers: Design[] }
+type Sheet = Api['DesignSheet']
 
 /** All layers as a diagram and as a data dictionary: to agree on, to print, to hand over as an open file. */
 export function DesignSheet() {

@@ -9,9 +9,9 @@ import { api } from '../../shared/api'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
+import type { Api } from '../../shared/types'
 
-type Fix = 'rights' | 'photos' | 'people' | 'area' | 'map' | 'trial' | 'layer' | 'questions' | 'pack' | 'info'
-type Line = { code: string; holds: boolean; fix: Fix; layer: number | null; message: string; why: string }
+type Line = Api['ReadyLine']
 
 /** What is still missing before crews go out: each line says why, and has the button that puts it right. */
 export function ReadyCheck() {

@@ -19,11 +19,11 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { formatDate, t } from '../../shared/texts'
-import type { Me, Programme } from '../../shared/types'
+import type { Api, Me } from '../../shared/types'
 import { tidy, type Action, type Thing, purposeName } from './catalogue'
 import { TopBar } from '../TopBar'
 
-type Kept = Programme & Thing
+type Kept = Api['ProgrammeThing']
 
 /** All programmes that one takes part in, the starred ones first, and those in the bin. */
 export function Programmes({ me }: { me: Me }) {

@@ -10,15 +10,9 @@ import { useNavigate } from 'react-router'
 import { api } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { t } from '../../shared/texts'
+import type { Api } from '../../shared/types'
 
-type Found = {
-  kind: 'programme' | 'layer' | 'field' | 'map' | 'board' | 'outing' | 'list' | 'question' | 'record'
-  id: number | string
-  programme: number
-  title: string
-  under: string
-  layer?: number
-}
+type Found = Api['FoundThing']
 
 function addressOf(f: Found): string {
   const base = `/desk/p/${f.programme}`

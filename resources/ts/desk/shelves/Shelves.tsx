@@ -24,15 +24,11 @@ import { ago, formatDate, t } from '../../shared/texts'
 import { BulkBar } from './BulkBar'
 import { useProgramme } from '../ProgrammePage'
 import { Storage } from './StorageUse'
-import { ShelfList, type Shelf, type View } from './ShelfList'
+import { ShelfList, type View } from './ShelfList'
 import { addressOf, tidy, type Action, type Thing, purposeName } from './catalogue'
+import type { Api } from '../../shared/types'
 
-type Answer = {
-  things: Thing[]
-  shelves: Shelf[]
-  purposes: string[]
-  owners: { id: number; name: string }[]
-}
+type Answer = Api['ThingList']
 
 const same = (a: Thing, b: Thing) => a.kind === b.kind && a.id === b.id
 /**

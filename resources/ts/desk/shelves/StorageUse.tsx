@@ -5,8 +5,9 @@ import { useQuery } from '@tanstack/react-query'
 import { api } from '../../shared/api'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatNumber, t } from '../../shared/texts'
+import type { Api } from '../../shared/types'
 
-type Usage = { files: number; brought: number; taken_out: number; used: number; quota: number; free: number }
+type Usage = Api['StorageUse']
 
 const size = (bytes: number) =>
   bytes >= 1e9

@@ -1,22 +1,9 @@
 import { api } from '../../shared/api'
 import { isTextKey, t } from '../../shared/texts'
+import type { Api } from '../../shared/types'
 
-export type ThingKind = 'programme' | 'layer' | 'map' | 'board'
-export type Thing = {
-  kind: ThingKind
-  id: number
-  programme: number
-  title: string
-  shelf: number | null
-  tags: string[]
-  purposes: string[]
-  starred: boolean
-  owner: string | null
-  shared: boolean
-  changed_at: string | null
-  deleted_at: string | null
-  gone_on: string | null
-}
+export type ThingKind = Api['ThingKind']
+export type Thing = Api['Thing']
 export type Action =
   | 'shelf'
   | 'tag'

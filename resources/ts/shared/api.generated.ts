@@ -1,0 +1,1279 @@
+// Made by resources/build/api-types.mjs from app/OpenApi/answers.yaml; not to be changed by hand.
+import type { Choice, Design, LegendLine, Look, Peg, PegHead, RuleTrees } from './types'
+
+export type paths = Record<string, never>
+export type webhooks = Record<string, never>
+export interface components {
+  schemas: {
+    /** Format: date-time */
+    Instant: string
+    /** Format: date */
+    Day: string
+    /** Format: uuid */
+    Uuid: string
+    Box: [number, number, number, number]
+    Geometry: GeoJSON.Geometry
+    Features: GeoJSON.FeatureCollection
+    Value: string | number | boolean | string[] | null
+    Values: {
+      [key: string]: components['schemas']['Value']
+    }
+    Spot: {
+      lon: number
+      lat: number
+    }
+    Problem: {
+      code: string
+      field: string | null
+      value: unknown
+      params: Record<string, string | number | null>
+      message: string
+    }
+    /** @enum {string} */
+    GeometryKind: 'point' | 'line' | 'area'
+    /** @enum {string} */
+    FieldKind:
+      | 'short_text'
+      | 'long_text'
+      | 'whole_number'
+      | 'decimal'
+      | 'yes_no'
+      | 'date'
+      | 'time'
+      | 'date_time'
+      | 'one_choice'
+      | 'several_choices'
+      | 'calculated'
+      | 'heading'
+    /** @enum {string} */
+    Role: 'coordinator' | 'crew'
+    /** @enum {string} */
+    Audience: 'programme' | 'link'
+    OptionalText: string | null
+    Done: {
+      ok: boolean
+    }
+    Me: {
+      id: number
+      name: string
+      email: string
+      roles: components['schemas']['ProgrammeRole'][]
+    }
+    ProgrammeRole: {
+      programme: number
+      role: components['schemas']['Role']
+    }
+    Device: {
+      id: string
+      agent: string
+      address: string | null
+      seen_at: components['schemas']['Instant']
+      here: boolean
+    }
+    About: {
+      demo: components['schemas']['AboutDemo'] | null
+    }
+    AboutDemo: {
+      coordinator: string
+      crew: string
+      password: string
+    }
+    InvitationView: {
+      programme: string
+      name: string
+      email: string
+      role: components['schemas']['Role']
+    }
+    Invited: {
+      name: string
+      email: string
+      role: components['schemas']['Role']
+      expires_at: components['schemas']['Instant']
+    }
+    Crew: {
+      id: number
+      name: string
+    }
+    LastPlace: {
+      lon: number
+      lat: number
+      at: components['schemas']['Instant']
+    }
+    Person: {
+      id: number
+      name: string
+      email: string
+      role: components['schemas']['Role']
+      crew: string | null
+      last_heard_at: components['schemas']['Instant'] | null
+      waiting: number
+      place: components['schemas']['LastPlace'] | null
+      battery: number | null
+    }
+    People: {
+      people: components['schemas']['Person'][]
+      crews: components['schemas']['Crew'][]
+      invitations: components['schemas']['Invited'][]
+    }
+    Address: {
+      address: string
+    }
+    Mail: {
+      id: number
+      to: string
+      subject: string
+      text: string
+      sent_at: components['schemas']['Instant']
+    }
+    Health: {
+      status: string
+      database: boolean
+      storage: boolean
+      room: boolean
+      queue: boolean
+      version: string
+    }
+    Programme: {
+      id: number
+      name: string
+      purpose: string
+      time_zone: string
+      area: components['schemas']['Box']
+      photo_edge: number | null
+      role: components['schemas']['Role']
+    }
+    Stages: {
+      plan: {
+        people: number
+        questions: number
+        open: number
+      }
+      build: {
+        layers: number
+      }
+      collect: {
+        crew: number
+        waiting: number
+      }
+      check: {
+        disputes: number
+        answers: number
+        asked: number
+        today: number
+        records: number
+      }
+      publish: {
+        live: number
+        all: number
+      }
+    }
+    ProgrammeWithStages: {
+      id: number
+      name: string
+      purpose: string
+      time_zone: string
+      area: components['schemas']['Box']
+      photo_edge: number | null
+      role: components['schemas']['Role']
+      stages: components['schemas']['Stages']
+    }
+    /** @enum {string} */
+    ThingKind: 'programme' | 'layer' | 'map' | 'board'
+    Thing: {
+      kind: components['schemas']['ThingKind']
+      id: number
+      programme: number
+      title: string
+      shelf: number | null
+      tags: string[]
+      purposes: string[]
+      starred: boolean
+      owner: string | null
+      shared: boolean
+      changed_at: components['schemas']['Instant'] | null
+      deleted_at: components['schemas']['Instant'] | null
+      gone_on: components['schemas']['Day'] | null
+    }
+    ProgrammeThing: {
+      name: string
+      purpose: string
+      time_zone: string
+      area: components['schemas']['Box']
+      photo_edge: number | null
+      role: components['schemas']['Role']
+      kind: components['schemas']['ThingKind']
+      id: number
+      programme: number
+      title: string
+      shelf: number | null
+      tags: string[]
+      purposes: string[]
+      starred: boolean
+      owner: string | null
+      shared: boolean
+      changed_at: components['schemas']['Instant'] | null
+      deleted_at: components['schemas']['Instant'] | null
+      gone_on: components['schemas']['Day'] | null
+    }
+    Shelf: {
+      id: number
+      name: string
+    }
+    ThingList: {
+      things: components['schemas']['Thing'][]
+      shelves: components['schemas']['Shelf'][]
+      purposes: string[]
+      owners: components['schemas']['Owner'][]
+    }
+    Owner: {
+      id: number
+      name: string
+    }
+    FoundThing: {
+      /** @enum {string} */
+      kind: 'programme' | 'layer' | 'field' | 'map' | 'board' | 'outing' | 'list' | 'question' | 'record'
+      id: number | string
+      programme: number
+      title: string
+      under: string
+      layer?: number
+    }
+    StorageUse: {
+      files: number
+      brought: number
+      taken_out: number
+      used: number
+      quota: number
+      free: number
+    }
+    QuestionField: {
+      layer: number
+      key: string
+      label?: string
+      of?: string
+    }
+    QuestionTile: {
+      board: number
+      tile: string
+      title?: string
+      of?: string
+    }
+    Question: {
+      id: string
+      text: string
+      note: string
+      fields: components['schemas']['QuestionField'][]
+      tile: components['schemas']['QuestionTile'] | null
+      /** @enum {string} */
+      state: 'open' | 'no_tile' | 'answered'
+    }
+    ReadyLine: {
+      code: string
+      holds: boolean
+      /** @enum {string} */
+      fix: 'rights' | 'photos' | 'people' | 'area' | 'map' | 'trial' | 'layer' | 'questions' | 'pack' | 'info'
+      layer: number | null
+      message: string
+      why: string
+    }
+    Outing: {
+      id: number
+      title: string
+      note: string
+      crew: number | null
+      crew_name: string | null
+      from: components['schemas']['Day']
+      to: components['schemas']['Day']
+      area: components['schemas']['Box'] | null
+      layers: number[]
+      /** @enum {string} */
+      target: 'none' | 'records' | 'visits'
+      count: number | null
+      checklist: string[]
+      progress: components['schemas']['OutingProgress']
+    }
+    OutingProgress: {
+      done: number
+      wanted: number | null
+      due: number
+      /** @enum {string} */
+      state: 'ahead' | 'on' | 'behind' | 'done' | 'open'
+      /** @enum {string} */
+      when: 'ahead' | 'now' | 'over'
+    }
+    DesignSheet: {
+      programme: string
+      purpose: string
+      time_zone: string
+      schema: string
+      layers: components['schemas']['Design'][]
+    }
+    DesignsRead: {
+      designs: components['schemas']['Design'][]
+      notes: string[]
+    }
+    Design: Design
+    ValueSchema: object
+    RuleTrees: RuleTrees
+    Peg: Peg
+    Look: Look
+    StyleLayers: unknown[]
+    LegendLine: LegendLine
+    DesignChecked: {
+      design: components['schemas']['Design']
+      value_schema: components['schemas']['ValueSchema']
+      rules: components['schemas']['RuleTrees']
+      results: {
+        [key: string]: string
+      }
+      look: components['schemas']['Look']
+    }
+    DesignEffect: {
+      code: string
+      field: string
+      label: string
+      /** @enum {string} */
+      outcome: 'kept' | 'converted' | 'decide'
+      count: number
+      message: string
+      /** @enum {unknown} */
+      asks: 'choice' | 'fill' | null
+      options: string[]
+      choice: string | null
+    }
+    DesignReview: {
+      current: number
+      stale: boolean
+      effects: components['schemas']['DesignEffect'][]
+      problems: components['schemas']['Problem'][]
+      merged?: components['schemas']['Design']
+      theirs?: string[]
+      clashes?: components['schemas']['DesignClash'][]
+    }
+    DesignClash: {
+      what: string
+      part: string
+      mine: unknown
+    }
+    Starter: {
+      key: string
+      design: components['schemas']['Design']
+    }
+    LayerRights: {
+      add: boolean
+      design: boolean
+      sees_all: boolean
+      change: boolean
+      delete: boolean
+    }
+    Layer: {
+      id: number
+      programme: number
+      design_version: number
+      visits_of: number | null
+      visits_layer: number | null
+      design: components['schemas']['Design']
+      value_schema: components['schemas']['ValueSchema']
+      rules: components['schemas']['RuleTrees']
+      look: components['schemas']['Look']
+      rights: components['schemas']['LayerRights']
+    }
+    LayerLine: {
+      id: number
+      title: string
+      purpose: string
+      geometry: components['schemas']['GeometryKind']
+      visits_of: number | null
+      fields: number
+      design_version: number
+      records: number
+      peg: components['schemas']['LegendLine']
+    }
+    Choice: Choice
+    SharedList: {
+      id: number
+      title: string
+      version: number
+      choices: components['schemas']['Choice'][]
+      used_by: components['schemas']['ListUse'][]
+    }
+    ListUse: {
+      layer: number
+      title: string
+      key: string
+      label: string
+    }
+    ListReview: {
+      current: number
+      missed: components['schemas']['MissedChoice'][]
+    }
+    MissedChoice: {
+      code: string
+      label: string
+      count: number
+      layers: string[]
+    }
+    FormulaFunctions: {
+      groups: components['schemas']['FormulaGroup'][]
+    }
+    FormulaGroup: {
+      key: string
+      label: string
+      functions: components['schemas']['FormulaFunction'][]
+    }
+    FormulaFunction: {
+      name: string
+      write: string
+      hint: string
+    }
+    FormulaTrial: {
+      type: string
+      tries: components['schemas']['FormulaTry'][]
+    }
+    FormulaTry: {
+      id: components['schemas']['Uuid']
+      name: string | null
+      value: components['schemas']['Value']
+    }
+    Slice: {
+      id: number
+      name: string
+      filter: unknown
+    }
+    OwnMark: {
+      head: PegHead
+      name: string
+      address: string
+    }
+    Format: {
+      format: string
+      losses: string[]
+    }
+    Photo: {
+      id: components['schemas']['Uuid']
+      /** @enum {string} */
+      state: 'on_way' | 'stored' | 'refused'
+      name: string
+      type: string
+      slot: string | null
+    }
+    Fix: {
+      satellites?: number
+      type?: string
+      at?: string
+    }
+    RecordRow: {
+      id: components['schemas']['Uuid']
+      version: number
+      lon: number
+      lat: number
+      geometry?: components['schemas']['Geometry'] | null
+      length?: number | null
+      area?: number | null
+      altitude: number | null
+      fix: components['schemas']['Fix'] | null
+      visited?: components['schemas']['Uuid']
+      visited_name?: string | null
+      visits?: number
+      visited_at?: components['schemas']['Day'] | components['schemas']['Instant'] | null
+      accuracy: number | null
+      collected_at: components['schemas']['Instant']
+      received_at: components['schemas']['Instant']
+      author: string | null
+      values: components['schemas']['Values']
+      name: string | null
+      photos: components['schemas']['Photo'][]
+    }
+    RecordPage: {
+      total: number
+      page_size: number
+      next: string | null
+      records: components['schemas']['RecordRow'][]
+    }
+    VisitsOfRecord: {
+      layer: number | null
+      records: components['schemas']['RecordRow'][]
+    }
+    Working: {
+      /** @enum {string} */
+      cause: 'visits' | 'areas' | 'formulas' | 'import' | 'design' | 'day'
+      at: components['schemas']['Instant']
+      by: string | null
+      all: boolean
+      fields: string[]
+      was: components['schemas']['Values']
+    }
+    RecordVersion: {
+      version: number
+      /** @enum {string} */
+      kind: 'add' | 'change' | 'delete' | 'restore' | 'import'
+      author: string | null
+      at: components['schemas']['Instant']
+      captured_at: components['schemas']['Instant'] | null
+      clock_off: number | null
+      design: number
+      lon: number
+      lat: number
+      altitude: number | null
+      geometry: components['schemas']['Geometry'] | null
+      values: components['schemas']['Values']
+      changed: string[]
+      moved: boolean
+      workings: components['schemas']['Working'][]
+    }
+    AskedRow: {
+      id: number
+      layer: number
+      record: components['schemas']['Uuid']
+      name: string | null
+      text: string
+      by: string | null
+      to: string | null
+      at: components['schemas']['Instant']
+      answer: string | null
+      answered_at: components['schemas']['Instant'] | null
+      closed_at: components['schemas']['Instant'] | null
+    }
+    RecordWithFate: {
+      id: components['schemas']['Uuid']
+      version: number
+      lon: number
+      lat: number
+      geometry?: components['schemas']['Geometry'] | null
+      length?: number | null
+      area?: number | null
+      altitude: number | null
+      fix: components['schemas']['Fix'] | null
+      visited?: components['schemas']['Uuid']
+      visited_name?: string | null
+      visits?: number
+      visited_at?: components['schemas']['Day'] | components['schemas']['Instant'] | null
+      accuracy: number | null
+      collected_at: components['schemas']['Instant']
+      received_at: components['schemas']['Instant']
+      author: string | null
+      values: components['schemas']['Values']
+      name: string | null
+      photos: components['schemas']['Photo'][]
+      deleted: boolean
+    }
+    /** @enum {string} */
+    Side: 'mine' | 'theirs'
+    ConflictValue: {
+      key: string
+      label: string
+      value: string | null
+      was: string | null
+    }
+    ConflictClash:
+      | {
+          key: string
+          label: string | null
+          stands: components['schemas']['Side']
+          was: string | null
+          theirs: string | null
+          mine: string | null
+        }
+      | {
+          /** @constant */
+          key: '@place'
+          label: null
+          stands: components['schemas']['Side']
+          was: components['schemas']['Geometry'] | null
+          theirs: components['schemas']['Geometry']
+          mine: components['schemas']['Geometry']
+        }
+      | {
+          /** @constant */
+          key: '@altitude'
+          label: null
+          stands: components['schemas']['Side']
+          was: number | null
+          theirs: number | null
+          mine: number | null
+        }
+      | {
+          /** @constant */
+          key: '@deleted'
+          label: null
+          stands: components['schemas']['Side']
+          was: boolean
+          theirs: boolean
+          mine: boolean
+        }
+    Settlement: {
+      choose?: {
+        [key: string]: components['schemas']['Side']
+      }
+      take?: boolean
+    }
+    Conflict: {
+      id: number
+      /** @enum {string} */
+      kind: 'clash' | 'held'
+      layer: number
+      layer_title: string
+      record: components['schemas']['RecordWithFate'] | null
+      record_id: components['schemas']['Uuid']
+      name: string | null
+      /** @enum {string} */
+      does: 'add' | 'visit' | 'change' | 'move' | 'delete' | 'restore'
+      by: string | null
+      captured_at: components['schemas']['Instant']
+      received_at: components['schemas']['Instant']
+      theirs_by: string | null
+      theirs_at: components['schemas']['Instant'] | null
+      geometry: components['schemas']['Geometry'] | null
+      values: components['schemas']['ConflictValue'][]
+      clashes: components['schemas']['ConflictClash'][]
+      reasons: components['schemas']['Problem'][]
+      photos: components['schemas']['Photo'][]
+      settled_at: components['schemas']['Instant'] | null
+      settled_by: string | null
+      settlement: components['schemas']['Settlement'] | null
+    }
+    Conflicts: {
+      open: number
+      disputes: components['schemas']['Conflict'][]
+    }
+    Fill: {
+      id: number
+      /** @enum {string} */
+      state: 'working' | 'done' | 'undone' | 'failed'
+      field: string
+      changed: number
+      skipped: number
+      kept: number
+    }
+    FillPreview: {
+      records: number
+      shown: components['schemas']['FillShown'][]
+    }
+    FillShown: {
+      id: components['schemas']['Uuid']
+      name: string | null
+      before: string | null
+      after: string | null
+    }
+    Candidate: {
+      name: string
+      of: string
+      lon: number
+      lat: number
+      score: number
+    }
+    ReadPlace: {
+      lon: number
+      lat: number
+      as: string
+      said: string
+    }
+    /** @enum {string} */
+    ImportState: 'sending' | 'reading' | 'review' | 'landing' | 'done' | 'failed' | 'cancelled' | 'undone'
+    /** @enum {string} */
+    ImportMode: 'new' | 'append' | 'update' | 'attach'
+    ImportFile: {
+      name: string
+      bytes: number
+      sha256: string | null
+    }
+    Undone: {
+      deleted: number
+      restored: number
+      kept: number
+      names: string[]
+      layer_binned: boolean
+    }
+    ImportCounts: {
+      read?: number
+      made?: number
+      waiting?: number
+      changed?: number
+      unchanged?: number
+      skipped?: number
+      swapped?: number
+      sign?: number
+      outside?: number
+      matched?: number
+      emptied?: number
+      clock?: number
+      memory?: number
+      undo?: components['schemas']['Undone']
+    }
+    ImportLine: {
+      id: number
+      programme: number
+      state: components['schemas']['ImportState']
+      files: components['schemas']['ImportFile'][]
+      by: string | null
+      at: components['schemas']['Instant']
+      layer: number | null
+      layer_title: string | null
+      counts: components['schemas']['ImportCounts'] | null
+      problems: components['schemas']['Problem'][] | null
+      progress: number | null
+      mode: components['schemas']['ImportMode']
+      rows: number | null
+    }
+    ImportTable: {
+      name: string
+      rows: number
+      geometry?: string | null
+    }
+    ImportSource: {
+      /** @enum {string} */
+      kind: 'csv' | 'sheet' | 'geo' | 'photos'
+      tables: components['schemas']['ImportTable'][]
+      table?: string | null
+      system?: string | null
+      given?: string | null
+      wkt?: boolean
+      wkt_column?: number
+      turned?: boolean
+    }
+    /** @enum {unknown} */
+    DateOrder: 'dmy' | 'mdy' | 'ymd' | null
+    ImportedColumn: {
+      name: string
+      kind: components['schemas']['FieldKind']
+      confidence: number
+      order: components['schemas']['DateOrder']
+      comma: boolean
+      samples: string[]
+      filled: number
+      empty: number
+      distinct: {
+        [key: string]: number
+      } | null
+    }
+    ImportReading: {
+      rows: number
+      columns: components['schemas']['ImportedColumn'][]
+      geometry: components['schemas']['GeometryKind']
+      shapes: {
+        [key: string]: number
+      }
+      notes: string[]
+    }
+    ImportColumn: {
+      take: boolean
+      key: string
+      label: string
+      kind: components['schemas']['FieldKind']
+      order: components['schemas']['DateOrder']
+      comma: boolean
+      with: number | null
+    }
+    ImportLocation: {
+      /** @enum {string} */
+      way: 'pair' | 'text' | 'geometry' | 'none'
+      columns: number[]
+      system: string
+      mend?: boolean
+      match?: number
+    }
+    ImportSettings: {
+      title: string
+      mode: components['schemas']['ImportMode']
+      layer: number | null
+      within: number
+      shape: components['schemas']['GeometryKind'] | null
+      table: string
+      head_row: number
+      zone: string
+      names: string[]
+      columns: components['schemas']['ImportColumn'][]
+      location: components['schemas']['ImportLocation']
+      /** @enum {string} */
+      unfit: 'wait' | 'empty'
+      key_column: number | null
+      new_choices: boolean
+      /** @enum {string} */
+      empties: 'leave' | 'clear'
+      /** @enum {string} */
+      conflicts: 'wait' | 'take'
+      seen?: number | null
+    }
+    ImportWish: Partial<components[][]>
+    ReviewRow: {
+      row: number
+      cells: string[]
+      bad: {
+        [key: string]: string
+      }
+      values: {
+        [key: string]: components['schemas']['OptionalText']
+      }
+      place: string | null
+      how: string | null
+      problems: components['schemas']['Problem'][]
+    }
+    ReviewUnfit: {
+      count: number
+      rows: components['schemas']['UnfitCell'][]
+    }
+    UnfitCell: {
+      row: number
+      value: string | number | null
+    }
+    FilledField: {
+      key: string
+      label: string
+    }
+    ReviewWhy: {
+      code: string
+      count: number
+      message: string
+    }
+    ChangedValue: {
+      label: string
+      before: string | null
+      after: string | null
+    }
+    ReviewChange: {
+      row: number
+      name: string | null
+      moved: boolean
+      values: components['schemas']['ChangedValue'][]
+    }
+    ReviewUpdate: {
+      changed: number
+      unchanged: number
+      added: number
+      unclear: number
+      shown: components['schemas']['ReviewChange'][]
+    }
+    ReviewCorrections: {
+      swapped: number
+      sign: number
+      outside: number
+      matched: number
+      emptied: number
+      clock: number
+    }
+    ImportReview: {
+      tried: number
+      ready: number
+      placed: number
+      waiting: number
+      corrections: components['schemas']['ReviewCorrections']
+      rows: components['schemas']['ReviewRow'][]
+      points: [number, number, string][]
+      geometry: components['schemas']['GeometryKind']
+      unfit: components['schemas']['ReviewUnfit'][]
+      why: components['schemas']['ReviewWhy'][]
+      fields: components['schemas']['FilledField'][]
+      undecided: number[]
+      new_choices: {
+        [key: string]: string[]
+      }
+      update: components['schemas']['ReviewUpdate'] | null
+    }
+    Import: {
+      id: number
+      programme: number
+      state: components['schemas']['ImportState']
+      files: components['schemas']['ImportFile'][]
+      by: string | null
+      at: components['schemas']['Instant']
+      layer: number | null
+      layer_title: string | null
+      counts: components['schemas']['ImportCounts'] | null
+      problems: components['schemas']['Problem'][] | null
+      progress: number | null
+      mode: components['schemas']['ImportMode']
+      rows: number | null
+      source: components['schemas']['ImportSource'] | null
+      reading: components['schemas']['ImportReading'] | null
+      settings: components['schemas']['ImportSettings'] | null
+      review?: components['schemas']['ImportReview']
+    }
+    ImportBegun: {
+      id: number
+      programme: number
+      state: components['schemas']['ImportState']
+      files: components['schemas']['ImportFile'][]
+      by: string | null
+      at: components['schemas']['Instant']
+      layer: number | null
+      layer_title: string | null
+      counts: components['schemas']['ImportCounts'] | null
+      problems: components['schemas']['Problem'][] | null
+      progress: number | null
+      mode: components['schemas']['ImportMode']
+      rows: number | null
+      source: components['schemas']['ImportSource'] | null
+      reading: components['schemas']['ImportReading'] | null
+      settings: components['schemas']['ImportWish'] | null
+      review?: components['schemas']['ImportReview']
+    }
+    FileOffset: {
+      offset: number
+      state: string
+    }
+    WaitingPlace: {
+      candidates?: components['schemas']['Candidate'][]
+      chosen?: components['schemas']['Spot']
+    }
+    WaitingRow: {
+      row: number
+      cells: string[]
+      problems: components['schemas']['Problem'][]
+      place: components['schemas']['WaitingPlace'] | null
+      mended: boolean
+    }
+    Retried: {
+      landed: number
+      waiting: number
+      import: components['schemas']['Import']
+    }
+    ImportUndone: {
+      deleted: number
+      restored: number
+      kept: number
+      names: string[]
+      layer_binned: boolean
+      import: components['schemas']['Import']
+    }
+    ReferenceSystem: {
+      system: string
+      name: string
+      points: [number, number][]
+      in_area: number
+    }
+    Export: {
+      id: number
+      /** @enum {string} */
+      state: 'working' | 'done' | 'failed' | 'cancelled'
+      name: string
+      records: number
+      bytes: number
+      url: string | null
+    }
+    Places: {
+      places: number
+    }
+    Backdrop: {
+      key: string
+      address: string
+      bytes: number
+      version: string
+    }
+    Viewpoint: {
+      id: string
+      title: string
+      extent: components['schemas']['Box']
+    }
+    PackRights: {
+      add: boolean
+      change: components['schemas']['Whose']
+      delete: components['schemas']['Whose']
+      /** @enum {string} */
+      see: 'all' | 'own'
+    }
+    /** @enum {string} */
+    Whose: 'all' | 'own' | 'none'
+    PackLayer: {
+      id: number
+      title: string
+      visits_of: number | null
+      design_version: number
+      design: components['schemas']['Design']
+      name_field: string | null
+      value_schema: components['schemas']['ValueSchema']
+      rules: components['schemas']['RuleTrees']
+      look: components['schemas']['Look']
+      style: components['schemas']['StyleLayers']
+      records: number
+      rights: components['schemas']['PackRights']
+    }
+    PackMap: {
+      id: number
+      title: string
+      layer: number
+      look: components['schemas']['Look']
+      style: components['schemas']['StyleLayers']
+      extent: components['schemas']['Box']
+      viewpoints: components['schemas']['Viewpoint'][]
+    }
+    Pack: {
+      programme: number
+      name: string
+      crew: string | null
+      time_zone: string
+      area: components['schemas']['Box']
+      photo_edge: number | null
+      backdrops: components['schemas']['Backdrop'][]
+      outings: components['schemas']['Outing'][]
+      maps: components['schemas']['PackMap'][]
+      marks: {
+        [key: string]: string
+      }
+      places: number
+      layers: components['schemas']['PackLayer'][]
+    }
+    PackPlace: [string, string, number, number]
+    SyncOutcome: {
+      op: components['schemas']['Uuid'] | string | null
+      /** @enum {string} */
+      outcome: 'applied' | 'merged' | 'clash' | 'held' | 'refused'
+      record?: components['schemas']['Uuid']
+      version?: number
+      problems?: components['schemas']['Problem'][]
+      clashes?: string[]
+    }
+    NewsRecord: {
+      id: components['schemas']['Uuid']
+      version: number
+      lon: number
+      lat: number
+      geometry?: components['schemas']['Geometry'] | null
+      length?: number | null
+      area?: number | null
+      altitude: number | null
+      fix: components['schemas']['Fix'] | null
+      visited?: components['schemas']['Uuid']
+      visited_name?: string | null
+      visits?: number
+      visited_at?: components['schemas']['Day'] | components['schemas']['Instant'] | null
+      accuracy: number | null
+      collected_at: components['schemas']['Instant']
+      received_at: components['schemas']['Instant']
+      author: string | null
+      values: components['schemas']['Values']
+      name: string | null
+      photos: components['schemas']['Photo'][]
+      mine: boolean
+    }
+    News: {
+      cursor: number
+      more: boolean
+      design: number
+      /** @enum {string} */
+      scope: 'all' | 'own'
+      records: components['schemas']['NewsRecord'][]
+      gone: components['schemas']['Uuid'][]
+      outside?: components['schemas']['Uuid'][]
+    }
+    SyncAnswer: {
+      server_time: components['schemas']['Instant']
+      outcomes: components['schemas']['SyncOutcome'][]
+      news: {
+        [key: string]: components['schemas']['News']
+      }
+      lost: number[]
+      answered: number[]
+      asked: components['schemas']['AskedRow'][]
+    }
+    TrailTaken: {
+      taken: number
+      left_out: number
+    }
+    MapCard: {
+      fields: string[]
+      photos: boolean
+    }
+    MapDoc: {
+      id: number
+      layer: number
+      title: string
+      look: components['schemas']['Look']
+      card: components['schemas']['MapCard']
+      extent: components['schemas']['Box']
+      viewpoints: components['schemas']['Viewpoint'][]
+      audience: components['schemas']['Audience']
+      address: string | null
+    }
+    MapView: {
+      title: string
+      programme: string
+      extent: components['schemas']['Box']
+      viewpoints: components['schemas']['Viewpoint'][]
+      backdrops: components['schemas']['Backdrop'][]
+      by: string | null
+      source: string
+      layers: components['schemas']['StyleLayers']
+      legend: components['schemas']['LegendLine'][]
+      features: components['schemas']['Features']
+      total: number
+    }
+    CardValue: {
+      label: string
+      kind: components['schemas']['FieldKind']
+      text: string
+    }
+    CardPhoto: {
+      id: components['schemas']['Uuid'] | string
+      /** @enum {string} */
+      state: 'on_way' | 'stored' | 'refused'
+    }
+    CardView: {
+      id: string
+      name: string | null
+      collected_at: components['schemas']['Instant']
+      values: components['schemas']['CardValue'][]
+      photos: components['schemas']['CardPhoto'][]
+    }
+    /** @enum {string} */
+    TileKind: 'count' | 'breakdown' | 'latest' | 'map'
+    Tile: {
+      id: string
+      kind: components['schemas']['TileKind']
+      title: string
+      layer: number
+      slice: number | null
+      field: string | null
+      width: number
+      height: number
+      names?: boolean
+    }
+    BoardDoc: {
+      id: number
+      title: string
+      tiles: components['schemas']['Tile'][]
+      audience: components['schemas']['Audience']
+      address: string | null
+    }
+    LatestRecord: {
+      name: string | null
+      detail: string | null
+      class: string | null
+      collected_at: components['schemas']['Instant']
+    }
+    CountAnswer: {
+      value: number
+    }
+    BreakdownAnswer: {
+      total: number
+      rows: components['schemas']['LegendLine'][]
+    }
+    LatestAnswer: {
+      records: components['schemas']['LatestRecord'][]
+      legend: components['schemas']['LegendLine'][]
+    }
+    MapAnswer: {
+      source: string
+      layers: components['schemas']['StyleLayers']
+      legend: components['schemas']['LegendLine'][]
+      features: components['schemas']['Features']
+      total: number
+    }
+    BrokenAnswer: {
+      messages: string[]
+    }
+    AnsweredTile:
+      | {
+          id?: string
+          /** @constant */
+          kind: 'count'
+          title: string
+          layer?: number
+          slice?: number | null
+          field?: string | null
+          width: number
+          height: number
+          names?: boolean
+          slice_name: string | null
+          answer: components['schemas']['CountAnswer']
+        }
+      | {
+          id?: string
+          /** @constant */
+          kind: 'breakdown'
+          title: string
+          layer?: number
+          slice?: number | null
+          field?: string | null
+          width: number
+          height: number
+          names?: boolean
+          slice_name: string | null
+          answer: components['schemas']['BreakdownAnswer']
+        }
+      | {
+          id?: string
+          /** @constant */
+          kind: 'latest'
+          title: string
+          layer?: number
+          slice?: number | null
+          field?: string | null
+          width: number
+          height: number
+          names?: boolean
+          slice_name: string | null
+          answer: components['schemas']['LatestAnswer']
+        }
+      | {
+          id?: string
+          /** @constant */
+          kind: 'map'
+          title: string
+          layer?: number
+          slice?: number | null
+          field?: string | null
+          width: number
+          height: number
+          names?: boolean
+          slice_name: string | null
+          answer: components['schemas']['MapAnswer']
+        }
+      | {
+          id?: string
+          /** @constant */
+          kind: 'broken'
+          title: string
+          layer?: number
+          slice?: number | null
+          field?: string | null
+          width: number
+          height: number
+          names?: boolean
+          slice_name: string | null
+          answer: components['schemas']['BrokenAnswer']
+        }
+    BoardAnswers: {
+      title: string
+      programme: string
+      area: components['schemas']['Box']
+      as_of: components['schemas']['Instant']
+      tiles: components['schemas']['AnsweredTile'][]
+    }
+    Hung: {
+      /** @enum {string} */
+      kind: 'map' | 'board'
+      id: number
+    }
+    GateThing: {
+      /** @enum {string} */
+      kind: 'map' | 'board'
+      title: string
+      open: boolean
+      address: string | null
+      pegs: components['schemas']['Peg'][]
+    }
+    GateFront: {
+      title: string
+      about: string
+      colour: string
+      text: string
+      things: components['schemas']['GateThing'][]
+    }
+    GateDoc: {
+      title: string
+      about: string
+      colour: string
+      hung: components['schemas']['Hung'][]
+      open: boolean
+      address: string | null
+      front: components['schemas']['GateFront']
+    }
+  }
+  responses: never
+  parameters: never
+  requestBodies: never
+  headers: never
+  pathItems: never
+}
+export type $defs = Record<string, never>
+export type operations = Record<string, never>

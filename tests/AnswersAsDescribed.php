@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests;
+
+use App\OpenApi\AnswerShapes;
+use Illuminate\Foundation\Http\Events\RequestHandled;
+use Illuminate\Routing\Route;
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Validator;
+use PHPUnit\Framework\Assert;
+
+/** Holds the answers that tests get against the shapes of the API's description (JSON Schema, draft 2020-12). */
+final class AnswersAsDescribed
+{
+    private const ID = 'https://pinyard.test/answers.json';
+
+    private static ?Validator $validator = null;
+
+    /** @var array<string, int|'nothing'|'file'> place of the shape, by "METHOD /path" */
+    private static array $places = [];
+
+    public static function check(RequestHandled $handled): void
+    {
+        $route = $handled->request->route();
+        $status = $handled->response->getStatusCode();
+        if (! $route instanceof Route || $status < 200 || $status > 299) {
+            return;
+        }
+        $name = $handled->request->method().' /'.ltrim($route->uri(), '/');
+        $isJson = $handled->response->headers->get('Content-Type') === 'application/json';
+        $text = (string) $handled->response->getContent();
+        self::prepare();
+        $place = self::$places[$name] ?? null;
+        if ($place === null || $place === 'file') {
+            return;
+        }
+        if ($place === 'nothing') {
+            Assert::assertTrue($text === '' || ! $isJson, "$name answers, and its description says that it does not");
+
+            return;
+        }
+        $said = json_decode($text);
+        $result = self::$validator?->validate($said, self::ID."#/answers/$place");
+        $error = $result?->error();
+        Assert::assertNull($error, $error === null ? '' : "$name is not as described: ".json_encode(
+            (new ErrorFormatter)->formatFlat($error, static fn ($e): string => implode('/', $e->data()->fullPath()).': '
+                .(new ErrorFormatter)->formatErrorMessage($e)),
+            JSON_UNESCAPED_SLASHES,
+        ));
+    }
+
+    private static function prepare(): void
+    {
+        if (self::$validator !== null) {
+            return;
+        }
+        $shapes = AnswerShapes::read();
+        $answers = [];
+        foreach ($shapes->answers as $name => $answer) {
+            self::$places[$name] = is_string($answer) ? $answer : count($answers);
+            if (! is_string($answer)) {
+                $answers[] = $answer;
+            }
+        }
+        $document = json_decode(str_replace(
+            ':[]',
+            ':{}',
+            (string) json_encode(['components' => ['schemas' => $shapes->schemas], 'answers' => $answers]),
+        ));
+        self::$validator = new Validator;
+        self::$validator->resolver()?->registerRaw($document, self::ID);
+    }
+}
