@@ -21,8 +21,14 @@ final class CarryOver
     /** @var array<int, array<string, array<string, string>>> moves of choices, by the version that made them */
     private ?array $moves = null;
 
+    /** @var array<int, array<string, array{string, FieldKind}|null>> column and kind by key, by version */
+    private array $places = [];
+
+    private readonly int $current;
+
     public function __construct(private readonly Layer $layer)
     {
+        $this->current = $layer->design_version;
     }
 
     /**
@@ -31,24 +37,35 @@ final class CarryOver
      */
     public function columns(int $version, array $values, Surroundings $in): array
     {
-        $now = $this->layer->design();
-        if ($version < $this->layer->design_version) {
+        if ($version < $this->current) {
             $values = $this->carried($version, $values, $in);
         }
+        $places = &$this->places[$version];
         $columns = [];
         foreach ($values as $key => $value) {
-            $kind = $this->layer->kindOf($key);
-            if (
-                $kind !== null &&
-                ($now->field($key) !== null ||
-                    $version >= $this->layer->design_version ||
-                    $this->layer->design($version)->field($key)?->valueKind() === $kind)
-            ) {
-                $columns[$this->layer->columnOf($key)] = StoredValue::toColumn($kind, $value);
+            if (! isset($places[$key]) && ! array_key_exists($key, $places ?? [])) {
+                $places[$key] = $this->place($version, $key);
+            }
+            if ($places[$key] !== null) {
+                [$column, $kind] = $places[$key];
+                $columns[$column] = StoredValue::toColumn($kind, $value);
             }
         }
 
         return $columns;
+    }
+
+    /** @return array{string, FieldKind}|null the column that holds the value of a form's version, if one does */
+    private function place(int $version, string $key): ?array
+    {
+        $kind = $this->layer->kindOf($key);
+
+        return $kind !== null &&
+            ($this->layer->design()->field($key) !== null ||
+                $version >= $this->current ||
+                $this->layer->design($version)->field($key)?->valueKind() === $kind)
+            ? [$this->layer->columnOf($key), $kind]
+            : null;
     }
 
     /**

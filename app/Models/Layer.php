@@ -195,9 +195,12 @@ class Layer extends Model
     public function design(?int $version = null): LayerDesign
     {
         $version ??= $this->design_version;
+        if (isset($this->read[$version])) {
+            return $this->read[$version];
+        }
         $this->loadMissing('programme');
 
-        return $this->read[$version] ??= CompiledDesigns::of(
+        return $this->read[$version] = CompiledDesigns::of(
             $this->id,
             $version,
             $this->programme->designs,

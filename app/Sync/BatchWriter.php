@@ -13,6 +13,8 @@ use App\Models\Layer;
 use App\Models\User;
 use App\Records\Cause;
 use App\Records\RecordWriter;
+use PinYard\Design\FieldKind;
+use PinYard\Design\LayerDesign;
 use PinYard\Formula\Surroundings;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Shape;
@@ -41,17 +43,32 @@ final class BatchWriter
 
     private \DateTimeZone $zone;
 
+    private LayerDesign $design;
+
+    private int $layer;
+
+    private int $version;
+
     private bool $shapes = false;
+
+    /** @var array<string, FieldKind|false> by key; false for one that has no column */
+    private array $kinds = [];
+
+    /** @var array<string, string> names of columns by key */
+    private array $columns = [];
+
+    private readonly ?int $by;
 
     /**
      * @param  array<int, array<string, stdClass>>  $rows  of records that the batch changes, as they are, by layer, id
      *     (16 bytes)
      */
     public function __construct(
-        private readonly ?User $user,
+        ?User $user,
         private readonly array $rows = [],
         private readonly Cause $cause = Cause::Sync,
     ) {
+        $this->by = $user?->id;
     }
 
     public function add(Decision $decision): void
@@ -70,9 +87,13 @@ final class BatchWriter
             $layer = $layers[$id];
             $new = $changed = $history = $photos = [];
             $visited = $layer->visits_of === null ? null : $layers[$layer->visits_of] ?? null;
-            $this->writer = $writers[] = RecordWriter::on($layer, $visited, $this->cause, $this->user?->id);
+            $this->writer = $writers[] = RecordWriter::on($layer, $visited, $this->cause, $this->by);
             $this->zone = new \DateTimeZone($layer->programme->time_zone);
             $this->shapes = $layer->has_shapes;
+            $this->kinds = $this->columns = [];
+            $this->design = $layer->design();
+            $this->layer = $layer->id;
+            $this->version = $layer->design_version;
             foreach ($decisions as $d) {
                 $record = $d->operation->record->bytes();
                 array_push($photos, ...$this->photoRows($layer, $d, $now));
@@ -120,16 +141,16 @@ final class BatchWriter
         $op = $d->operation;
         $columns = [];
         foreach ($after->values as $key => $value) {
-            $kind = $layer->kindOf($key);
-            if ($kind !== null) {
-                $columns[$layer->columnOf($key)] = StoredValue::toColumn($kind, $value);
+            $kind = $this->kinds[$key] ??= $layer->kindOf($key) ?? false;
+            if ($kind !== false) {
+                $columns[$this->columns[$key] ??= $layer->columnOf($key)] = StoredValue::toColumn($kind, $value);
             }
         }
         $shape = $after->shape;
         // A record that has not been drawn yet keeps what it had: a line of former days may be wanted again.
-        $place = $shape->kind === $layer->design()->geometry ? PlaceColumns::of($shape, $layer->has_shapes) : [];
+        $place = $shape->kind === $this->design->geometry ? PlaceColumns::of($shape, $this->shapes) : [];
         // The details of a fix are those of a place: they come with it, and stay with the one that stands.
-        $keep = $layer->design()->fix;
+        $keep = $this->design->fix;
         $fix =
             $place !== [] && self::isElsewhere($row, $shape)
                 ? [
@@ -149,15 +170,15 @@ final class BatchWriter
                 ...$place,
                 'altitude' => $after->altitude,
                 'version' => $after->version,
-                'design_version' => $layer->design_version,
+                'design_version' => $this->version,
                 'deleted' => (int) $after->deleted,
                 ...$fix,
             ],
             [
-                ...$this->historyRow($layer, $op, $now),
+                ...$this->historyRow($op, $now),
                 'version' => $after->version,
                 'kind' => $op->kind === Kind::Move ? 'change' : $op->kind->value,
-                'design_version' => $layer->design_version,
+                'design_version' => $this->version,
                 'lon' => $shape->place->lon,
                 'lat' => $shape->place->lat,
                 'altitude' => $after->altitude,
@@ -175,14 +196,14 @@ final class BatchWriter
     }
 
     /** @return array<string, mixed> */
-    private function historyRow(Layer $layer, Operation $op, string $now): array
+    private function historyRow(Operation $op, string $now): array
     {
         return [
-            'layer_id' => $layer->id,
+            'layer_id' => $this->layer,
             'record_id' => $op->record->bytes(),
             'kind' => 'add',
             'op' => $op->op->bytes(),
-            'user_id' => $this->user?->id,
+            'user_id' => $this->by,
             'captured_at' => $op->capturedAt->format('Y-m-d H:i:s.v'),
             'received_at' => $now,
             'device' => $op->device->bytes(),
@@ -199,11 +220,10 @@ final class BatchWriter
             [],
             $op->capturedAt,
             $this->zone,
-            areas: ($this->areas[$layer->id] ??= AreaLookup::in($layer->programme)),
-        ))->at($shape, $op->altitudeFor($design = $layer->design()));
-        $altitude = $op->altitudeFor($design);
-        $keep = $design->fix;
-        $columns = ($this->carry[$layer->id] ??= new CarryOver($layer))->columns($op->design, $d->values, $in);
+            areas: ($this->areas[$this->layer] ??= AreaLookup::in($layer->programme)),
+        ))->at($shape, $altitude = $op->altitudeFor($this->design));
+        $keep = $this->design->fix;
+        $columns = ($this->carry[$this->layer] ??= new CarryOver($layer))->columns($op->design, $d->values, $in);
         $captured = $op->capturedAt->format('Y-m-d H:i:s.v');
 
         return [
@@ -213,7 +233,7 @@ final class BatchWriter
                 'version' => 1,
                 'change_number' => $this->writer->next(),
                 'design_version' => $op->design,
-                'created_by' => $this->user?->id,
+                'created_by' => $this->by,
                 'collected_at' => $captured,
                 'received_at' => $now,
                 'accuracy' => $op->fix->accuracy,
@@ -226,7 +246,7 @@ final class BatchWriter
                 ...$columns,
             ],
             [
-                ...$this->historyRow($layer, $op, $now),
+                ...$this->historyRow($op, $now),
                 'version' => 1,
                 'design_version' => $op->design,
                 'lon' => $shape->place->lon,
@@ -254,7 +274,7 @@ final class BatchWriter
                 'bytes' => $photo->bytes,
                 'sha256' => $photo->sha256,
                 'state' => 'on_way',
-                'created_by' => $this->user?->id,
+                'created_by' => $this->by,
                 'created_at' => $now,
             ];
         }

@@ -18,8 +18,16 @@ final class Ledger
     /** @var list<array<string, mixed>> */
     private array $rows = [];
 
-    public function __construct(private readonly User $user)
+    // The same for a whole batch, which comes from one phone.
+    private ?string $device = null;
+
+    private ?string $now = null;
+
+    private readonly int $id;
+
+    public function __construct(User $user)
     {
+        $this->id = $user->id;
     }
 
     /**
@@ -35,7 +43,7 @@ final class Ledger
                 ->get(['op', 'user_id', 'answer']) as $row
         ) {
             $answers[$row->op] =
-                $row->user_id === $this->user->id
+                $row->user_id === $this->id
                     ? (array) json_decode($row->answer, true)
                     : [
                         'op' => null,
@@ -53,12 +61,12 @@ final class Ledger
         $this->rows[] = [
             'op' => $operation->op->bytes(),
             'layer_id' => $operation->layer,
-            'user_id' => $this->user->id,
-            'device' => $operation->device->bytes(),
+            'user_id' => $this->id,
+            'device' => $this->device ??= $operation->device->bytes(),
             'seq' => $operation->seq,
             'outcome' => $decision->outcome->value,
             'answer' => json_encode($answer, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
-            'received_at' => now()->format('Y-m-d H:i:s.v'),
+            'received_at' => $this->now ??= now()->format('Y-m-d H:i:s.v'),
         ];
     }
 

@@ -50,7 +50,7 @@ final class SyncRound
 
     public function __construct(
         private readonly User $user,
-        private readonly string $device,
+        private readonly RecordId $device,
         private readonly ?PhoneClock $clock = null,
     ) {
     }
@@ -328,7 +328,7 @@ final class SyncRound
     {
         return new self(
             $user,
-            RecordId::of($device, 'device')->text,
+            RecordId::of($device, 'device'),
             PhoneClock::atSending($sentAt, now()->toDateTimeImmutable()),
         );
     }

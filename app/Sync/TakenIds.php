@@ -39,7 +39,10 @@ final class TakenIds
         foreach ($records as $layer => $ids) {
             if (isset($layers[$layer])) {
                 array_push($taken, ...LayerRows::all($layers[$layer])->whereIn('id', $ids)->pluck('id')->all());
-                // What is held has its id too, though it is in no table yet.
+                // What is held has its id too, though it is in no table yet. Most layers hold nothing.
+                if (! DB::table('disputes')->where('layer_id', $layer)->exists()) {
+                    continue;
+                }
                 array_push(
                     $taken,
                     ...DB::table('disputes')
@@ -50,7 +53,9 @@ final class TakenIds
                 );
             }
         }
-        array_push($taken, ...DB::table('attachments')->whereIn('id', $photos)->pluck('id')->all());
+        if ($photos !== []) {
+            array_push($taken, ...DB::table('attachments')->whereIn('id', $photos)->pluck('id')->all());
+        }
 
         return array_map(static fn (string $bytes): string => RecordId::fromBytes($bytes)->text, $taken);
     }

@@ -1,23 +1,19 @@
 import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
 import { Outlet, useLocation, useOutletContext, useParams } from 'react-router'
-import { api } from '../shared/api'
 import { Problems } from '../shared/parts/Problems'
 import { STAGES, StageLine, type StageNote } from '../shared/parts/StageLine'
 import { t } from '../shared/texts'
 import type { Me, ProgrammeWithStages, Stage } from '../shared/types'
 import { DropAnywhere } from './import/DropAnywhere'
 import { TopBar } from './TopBar'
+import { programmeOf } from './queries/programmes'
 
 /** The frame of a programme: the bar, the line of stages, and the stage that is open. */
 export function ProgrammePage({ me }: { me: Me }) {
   const { programme: id } = useParams()
   const path = useLocation().pathname
-  const query = useQuery({
-    queryKey: ['programme', id],
-    queryFn: () => api<ProgrammeWithStages>('GET', `/programmes/${id}`),
-    refetchInterval: 15_000,
-  })
+  const query = useQuery({ ...programmeOf(Number(id)), refetchInterval: 15_000 })
   const current = STAGES.find((s) => path.includes(`/${s}`)) ?? null
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>

@@ -15,20 +15,14 @@ import { HEAD_FONT, paint } from '../shared/theme'
 import { SearchBox } from './shelves/SearchBox'
 import { UnsavedNote } from './unsaved/UnsavedNote'
 import type { Me, Programme } from '../shared/types'
+import { aboutYard, allProgrammes } from './queries/programmes'
 
 /** The dark bar at the top: whose yard it is, which programme, who is here. */
 export function TopBar({ me, programme }: { me: Me; programme?: Programme | undefined }) {
   const navigate = useNavigate()
   const [anchor, setAnchor] = useState<{ menu: 'programmes' | 'me'; at: HTMLElement } | null>(null)
-  const programmes = useQuery({
-    queryKey: ['programmes'],
-    queryFn: () => api<Programme[]>('GET', '/programmes'),
-  })
-  const about = useQuery({
-    queryKey: ['about'],
-    queryFn: () => api<{ demo: object | null }>('GET', '/about'),
-    staleTime: Infinity,
-  })
+  const programmes = useQuery(allProgrammes())
+  const about = useQuery(aboutYard())
   const initials = me.name
     .split(' ')
     .map((w) => w[0])

@@ -18,6 +18,7 @@ import { Designer } from './build/Designer'
 import { Collect } from './collect/Collect'
 import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
+import { keys } from './queries/keys'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
 const AskedAll = lazy(() => import('./check/RecordQuestions').then((m) => ({ default: m.AskedAll })))
@@ -33,18 +34,18 @@ const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ de
 function Desk() {
   const client = useQueryClient()
   const me = useQuery({
-    queryKey: ['me'],
+    queryKey: keys.me,
     queryFn: () =>
       api<Me>('GET', '/me').catch((e: unknown) => {
         // Who was signed in a moment ago has work on the screen: it is asked once more before that gives way
         // to a sign-in.
-        if (client.getQueryData(['me']) === undefined) throw e
+        if (client.getQueryData(keys.me) === undefined) throw e
         return new Promise((again) => setTimeout(again, 800)).then(() => api<Me>('GET', '/me'))
       }),
   })
   if (me.isPending) return null
   if (me.error instanceof ApiError && me.error.status === 401) {
-    return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => client.setQueryData(['me'], m)} />
+    return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => client.setQueryData(keys.me, m)} />
   }
   if (me.error) return <Problems error={me.error} />
   ownKept(me.data.id)

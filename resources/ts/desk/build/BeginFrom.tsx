@@ -9,11 +9,11 @@ import { useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, apiForm, sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
-import type { Api, Design, Layer, LayerLine } from '../../shared/types'
+import type { Design, Layer, LayerLine } from '../../shared/types'
 import { blankDesign } from './design'
 import { useProgramme } from '../ProgrammePage'
-
-type Starter = Api['Starter']
+import { keys } from '../queries/keys'
+import { starterDesigns } from '../queries/layers'
 
 /** The designs in an open design file. */
 function designsIn(text: string): Design[] {
@@ -36,11 +36,7 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
   const navigate = useNavigate()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const file = useRef<HTMLInputElement>(null)
-  const starters = useQuery({
-    queryKey: ['starters'],
-    queryFn: () => api<Starter[]>('GET', '/starters'),
-    staleTime: Infinity,
-  })
+  const starters = useQuery(starterDesigns())
   const begin = async (design: Design) => {
     setAnchor(null)
     await navigate('new', { state: { design } })
@@ -79,8 +75,8 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
       )
     }
     if (made.length) told.unshift(t('build.file.made', { file: chosen.name, layers: made.join(', ') }))
-    await client.invalidateQueries({ queryKey: ['layers', programme.id] })
-    await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+    await client.invalidateQueries({ queryKey: keys.layers(programme.id) })
+    await client.invalidateQueries({ queryKey: keys.programme(programme.id) })
     // Told when the layers are there: with the first one the page is laid out anew, and a file chosen just
     // then would be lost.
     onTold(told)

@@ -6,7 +6,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../shared/api'
 import { PegMark } from '../../shared/parts/PegMark'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
@@ -17,6 +16,7 @@ import { useProgramme } from '../ProgrammePage'
 import { ReadyCheck } from '../plan/ReadyCheck'
 import { BeginFrom } from './BeginFrom'
 import { SharedLists } from './SharedLists'
+import { layersOf } from '../queries/layers'
 
 /** Visits stand behind what is visited. */
 const inOrder = (layers: LayerLine[]) =>
@@ -27,10 +27,7 @@ const inOrder = (layers: LayerLine[]) =>
 /** The layers of the programme. */
 export function Build() {
   const programme = useProgramme()
-  const layers = useQuery({
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
-  })
+  const layers = useQuery(layersOf(programme.id))
   const [told, setTold] = useState<string[]>([])
   const make = <BeginFrom layers={layers.data ?? []} onTold={setTold} />
   return (

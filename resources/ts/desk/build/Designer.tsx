@@ -30,6 +30,8 @@ import { FieldRow } from './FieldRow'
 import { FormShowing } from './FormShowing'
 import { ReviewDialog, type Decisions, type Review } from './ReviewDialog'
 import { useDesignCheck } from './useDesignCheck'
+import { keys } from '../queries/keys'
+import { layerOf } from '../queries/layers'
 
 /** What is kept of a design that was not given out: it belongs to the version that it was begun from. */
 type Begun = { design: Design; base: number }
@@ -39,11 +41,7 @@ type Part = 'about' | 'fields' | 'photos' | 'place' | 'rights'
 /** Where a layer is designed, with its working form beside it. */
 export function Designer() {
   const { layer: id } = useParams()
-  const layer = useQuery({
-    queryKey: ['layer', Number(id)],
-    queryFn: () => api<Layer>('GET', `/layers/${id}`),
-    enabled: id !== undefined,
-  })
+  const layer = useQuery(layerOf(Number(id)))
   if (id === undefined) return <Bench saved={null} />
   if (layer.error)
     return (
@@ -202,13 +200,20 @@ function Bench({ saved }: { saved: Layer | null }) {
         ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base, design: document, decisions })
         : await api<Layer>('POST', `/programmes/${programme.id}/layers`, document)
       draft.end()
-      client.setQueryData(['layer', made.id], made)
+      client.setQueryData(keys.layer(made.id), made)
       // A new layer has an address from now on. Who saved an older one may have gone elsewhere meanwhile, and
       // stays there.
       if (!saved) await navigate(`/desk/p/${programme.id}/build/${made.id}`)
-      for (const key of ['layers', 'ready', 'sheet', 'questions', 'lists', 'things'])
-        await client.invalidateQueries({ queryKey: [key, programme.id] })
-      await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+      for (const kind of [
+        'layers',
+        'ready',
+        'designSheet',
+        'questions',
+        'lists',
+        'things',
+        'programme',
+      ] as const)
+        await client.invalidateQueries({ queryKey: keys[kind](programme.id) })
     } catch (caught) {
       setError(caught)
     }

@@ -13,8 +13,8 @@ import { shownValue } from '../../shared/form/shownValue'
 import { t } from '../../shared/texts'
 import type { Api, Design, Field, Problem } from '../../shared/types'
 import { finished } from './design'
+import { formulaFunctions } from '../queries/layers'
 
-type Group = Api['FormulaGroup']
 type Trial = Api['FormulaTrial']
 
 type Props = {
@@ -48,11 +48,7 @@ export function FormulaEditor({
 }: Props) {
   const input = useRef<HTMLTextAreaElement>(null)
   const [menu, setMenu] = useState<{ at: HTMLElement; what: 'fields' | 'functions' } | null>(null)
-  const groups = useQuery({
-    queryKey: ['functions'],
-    queryFn: () => api<{ groups: Group[] }>('GET', '/formulas/functions'),
-    staleTime: Infinity,
-  })
+  const groups = useQuery(formulaFunctions())
   const fields = design.fields.filter((f) => f.kind !== 'heading' && f.key !== field.key && f.label)
   const insert = (text: string) => {
     const el = input.current

@@ -9,23 +9,19 @@ import Radio from '@mui/material/Radio'
 import RadioGroup from '@mui/material/RadioGroup'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { api } from '../../shared/api'
 import { Segments } from '../../shared/parts/Segments'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { CrewRights, Design, Whose } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
+import { peopleOf } from '../queries/programmes'
 
 type Props = { design: Design; onChange: (change: Partial<Design>) => void }
 
 /** What crews may do with records, single crews apart from the others, and whether the public may see any. */
 export function RightsPart({ design, onChange }: Props) {
   const programme = useProgramme()
-  const people = useQuery({
-    queryKey: ['people', programme.id],
-    queryFn: () =>
-      api<{ crews: { id: number; name: string }[] }>('GET', `/programmes/${programme.id}/people`),
-  })
+  const people = useQuery(peopleOf(programme.id))
   const { rights } = design
   const crews = rights.crews ?? []
   const put = (next: Partial<Design['rights']>) => {

@@ -19,15 +19,13 @@ import { t } from '../../shared/texts'
 import type { Api, Choice, Problem } from '../../shared/types'
 import { ChoiceList } from './ChoiceList'
 import { withCodes } from './design'
+import { keys } from '../queries/keys'
+import { listsOf } from '../queries/layers'
 
 export type SharedList = Api['SharedList']
 type Missed = Api['MissedChoice']
 
-export const useLists = (programme: number) =>
-  useQuery({
-    queryKey: ['lists', programme],
-    queryFn: () => api<SharedList[]>('GET', `/programmes/${programme}/lists`),
-  })
+export const useLists = (programme: number) => useQuery(listsOf(programme))
 
 /** The choice lists that several fields share: changed in one place, for all of them. */
 export function SharedLists({ programme }: { programme: number }) {
@@ -101,9 +99,9 @@ export function ListDialog({
     setSaid([...new Set(sentences(e))])
   }
   const done = async (saved: SharedList | null) => {
-    for (const key of ['lists', 'layers', 'ready', 'sheet'])
-      await client.invalidateQueries({ queryKey: [key, programme] })
-    await client.invalidateQueries({ queryKey: ['layer'] })
+    for (const kind of ['lists', 'layers', 'ready', 'designSheet'] as const)
+      await client.invalidateQueries({ queryKey: keys[kind](programme) })
+    await client.invalidateQueries({ queryKey: keys.everyLayer })
     if (saved) onMade?.(saved)
     onClose()
   }
@@ -290,7 +288,7 @@ function ShareDialog({
   const make = async () => {
     try {
       onMade(await api<SharedList>('POST', `/programmes/${programme}/lists`, { title, choices }))
-      await client.invalidateQueries({ queryKey: ['lists', programme] })
+      await client.invalidateQueries({ queryKey: keys.lists(programme) })
       onClose()
     } catch (e) {
       setSaid(sentences(e))

@@ -15,20 +15,23 @@ import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Layer, LayerLine, RecordRow } from '../../shared/types'
+import type { Layer, RecordRow } from '../../shared/types'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
 import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './placing'
 import { BegunRecords } from './BegunRecords'
 import { CheckNotices } from './CheckNotices'
-import { FIRST, turned, type ListPage, type Page } from './listPage'
+import { FIRST, turned, type ListPage } from './listPage'
 import { columnsOf } from './recordColumns'
 import { extentOf, SHOWN_STYLE, type Spot } from './whereShown'
 import type { RecordDraft } from './recordDrafts'
 import { RecordEditor } from './RecordEditor'
 import { RecordPanel } from './RecordPanel'
 import { ExportDialog } from './ExportDialog'
+import { keys } from '../queries/keys'
+import { layerOf, layersOf } from '../queries/layers'
+import { recordPageOf } from '../queries/records'
 
 /** What has come back, newest first, with its place and photos. */
 export function Check() {
@@ -49,26 +52,16 @@ export function Check() {
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
-  const layers = useQuery({
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
-  })
+  const layers = useQuery(layersOf(programme.id))
   // The programme's main layer; visits are looked at beside what was visited.
   const id =
     chosen ??
     [...(layers.data ?? [])].sort(
       (a, b) => Number(a.visits_of !== null) - Number(b.visits_of !== null) || b.records - a.records,
     )[0]?.id
-  const layer = useQuery({
-    queryKey: ['layer', id],
-    queryFn: () => api<Layer>('GET', `/layers/${id}`),
-    enabled: id !== undefined,
-  })
+  const layer = useQuery(layerOf(id))
   const records = useQuery({
-    queryKey: ['records', id, page],
-    queryFn: () =>
-      api<Page>('GET', `/layers/${id}/records${page.after === null ? '' : `?after=${page.after}`}`),
-    enabled: id !== undefined,
+    ...recordPageOf(id, page),
     refetchInterval: 10_000,
     placeholderData: (old, before) => (before?.queryKey[1] === id ? old : undefined),
   })
@@ -116,8 +109,8 @@ export function Check() {
     ) ?? programme.area
 
   const again = async () => {
-    await client.invalidateQueries({ queryKey: ['records', id] })
-    await client.invalidateQueries({ queryKey: ['layers', programme.id] })
+    await client.invalidateQueries({ queryKey: keys.records(id ?? 0) })
+    await client.invalidateQueries({ queryKey: keys.layers(programme.id) })
   }
   const done = (record: RecordRow) => {
     setEditing(null)

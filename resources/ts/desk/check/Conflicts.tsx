@@ -7,7 +7,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { api } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Segments } from '../../shared/parts/Segments'
@@ -16,9 +15,8 @@ import { ago, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import { about, type Conflict } from './conflict'
 import { OneConflict } from './OneConflict'
-import type { Api } from '../../shared/types'
-
-type Found = Api['Conflicts']
+import { keys } from '../queries/keys'
+import { conflictsOf } from '../queries/records'
 
 /**
  * What phones brought that nobody but a person can decide: two who changed the same, and what today's rules
@@ -30,11 +28,7 @@ export function Conflicts() {
   const [search, setSearch] = useSearchParams()
   const [done, setDone] = useState<string | null>(null)
   const settled = search.get('settled') === '1'
-  const found = useQuery({
-    queryKey: ['disputes', programme.id, settled],
-    queryFn: () => api<Found>('GET', `/programmes/${programme.id}/disputes${settled ? '?settled=1' : ''}`),
-    refetchInterval: 15_000,
-  })
+  const found = useQuery({ ...conflictsOf(programme.id, settled), refetchInterval: 15_000 })
   const list = found.data?.disputes ?? []
   const one = list.find((d) => d.id === Number(search.get('one'))) ?? list[0]
   const pick = (d: Conflict) => setSearch({ ...(settled ? { settled: '1' } : {}), one: String(d.id) })
@@ -43,9 +37,9 @@ export function Conflicts() {
     // The next one is at hand at once.
     setSearch({})
     await Promise.all([
-      client.invalidateQueries({ queryKey: ['disputes', programme.id] }),
-      client.invalidateQueries({ queryKey: ['programme', String(programme.id)] }),
-      client.invalidateQueries({ queryKey: ['records'] }),
+      client.invalidateQueries({ queryKey: keys.conflicts(programme.id) }),
+      client.invalidateQueries({ queryKey: keys.programme(programme.id) }),
+      client.invalidateQueries({ queryKey: keys.everyRecords }),
     ])
   }
   return (

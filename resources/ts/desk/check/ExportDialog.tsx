@@ -10,8 +10,10 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, sentences } from '../../shared/api'
 import { formatNumber, t, type TextKey } from '../../shared/texts'
-import type { Api, Layer, Slice } from '../../shared/types'
+import type { Api, Layer } from '../../shared/types'
 import { Choose } from '../import/Choose'
+import { slicesOf } from '../queries/layers'
+import { formatsOf } from '../queries/records'
 
 type Export = Api['Export']
 
@@ -27,14 +29,8 @@ export function ExportDialog({
   ticked: string[]
   onClose: () => void
 }) {
-  const formats = useQuery({
-    queryKey: ['formats', layer.id],
-    queryFn: () => api<{ format: string; losses: string[] }[]>('GET', `/layers/${layer.id}/formats`),
-  })
-  const slices = useQuery({
-    queryKey: ['slices', layer.id],
-    queryFn: () => api<Slice[]>('GET', `/layers/${layer.id}/slices`),
-  })
+  const formats = useQuery(formatsOf(layer.id))
+  const slices = useQuery(slicesOf(layer.id))
   const [format, setFormat] = useState('xlsx')
   const [which, setWhich] = useState(ticked.length > 0 ? 'some' : 'all')
   const [choices, setChoices] = useState('labels')

@@ -12,8 +12,9 @@ import { useEffect, useState } from 'react'
 import { api, ApiError } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
-import type { Api, Layer, Problem, Slice } from '../../shared/types'
+import type { Api, Layer, Problem } from '../../shared/types'
 import { FormulaEditor } from '../build/FormulaEditor'
+import { slicesOf } from '../queries/layers'
 
 export type Fill = Api['Fill']
 type Preview = Api['FillPreview']
@@ -40,10 +41,7 @@ export function FillDialog({
   const [preview, setPreview] = useState<Preview | null>(null)
   const [problem, setProblem] = useState<Problem | undefined>(undefined)
   const [busy, setBusy] = useState(false)
-  const slices = useQuery({
-    queryKey: ['slices', layer.id],
-    queryFn: () => api<Slice[]>('GET', `/layers/${layer.id}/slices`),
-  })
+  const slices = useQuery(slicesOf(layer.id))
   const field = fields.find((f) => f.key === key)
   const body = JSON.stringify({ field: key, formula, slice })
   useEffect(() => {

@@ -11,12 +11,13 @@ import { shownAltitude } from '../../shared/form/AltitudeInput'
 import { shownArea, shownLength } from '../../shared/form/geodesic'
 import { Problems } from '../../shared/parts/Problems'
 import { formatInstant, t, type TextKey } from '../../shared/texts'
-import type { Layer, RecordRow, RecordVersion, Working } from '../../shared/types'
+import type { Layer, RecordRow, Working } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { AskedOf } from './RecordQuestions'
-import { about, type Conflict } from './conflict'
+import { about } from './conflict'
 import { AddFiles, RecordFiles } from './RecordFiles'
 import { Visits } from './VisitList'
+import { conflictsOfRecord, historyOf } from '../queries/records'
 
 type Props = {
   record: RecordRow
@@ -180,17 +181,9 @@ function History({
   zone: string
   onRestored: (record: RecordRow) => void
 }) {
-  const versions = useQuery({
-    queryKey: ['history', record.id, record.version],
-    queryFn: () => api<RecordVersion[]>('GET', `/layers/${layer.id}/records/${record.id}/history`),
-  })
+  const versions = useQuery(historyOf(layer.id, record))
   const programme = useProgramme()
-  const disputes = useQuery({
-    queryKey: ['disputes-of', record.id, record.version],
-    queryFn: () =>
-      api<{ disputes: Conflict[] }>('GET', `/programmes/${programme.id}/disputes?record=${record.id}`),
-    enabled: layer.rights.design,
-  })
+  const disputes = useQuery({ ...conflictsOfRecord(programme.id, record), enabled: layer.rights.design })
   const [error, setError] = useState<unknown>(null)
   const restore = (version: number) => {
     api<RecordRow>('POST', `/layers/${layer.id}/records/${record.id}/restore`, { version })

@@ -11,6 +11,7 @@ import { Problems } from '../../shared/parts/Problems'
 import { ago, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import type { Api } from '../../shared/types'
+import { keys } from '../queries/keys'
 
 export type AskedRow = Api['AskedRow']
 
@@ -27,7 +28,7 @@ export function AskedOf({
   mayAsk: boolean
 }) {
   const client = useQueryClient()
-  const key = ['asked', layer, record]
+  const key = keys.asked(layer, record)
   const found = useQuery({
     queryKey: key,
     queryFn: () => api<AskedRow[]>('GET', `/layers/${layer}/records/${record}/asked`),
@@ -82,7 +83,7 @@ export function AskedOf({
 export function AskedAll() {
   const programme = useProgramme()
   const client = useQueryClient()
-  const key = ['asked-all', programme.id]
+  const key = keys.askedOpen(programme.id)
   const found = useQuery({
     queryKey: key,
     queryFn: () => api<AskedRow[]>('GET', `/programmes/${programme.id}/asked`),
@@ -90,7 +91,7 @@ export function AskedAll() {
   })
   const closed = async () => {
     await client.invalidateQueries({ queryKey: key })
-    await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+    await client.invalidateQueries({ queryKey: keys.programme(programme.id) })
   }
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, display: 'grid', gap: 4, alignContent: 'start', maxWidth: 760 }}>

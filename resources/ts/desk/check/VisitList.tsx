@@ -2,11 +2,12 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { api } from '../../shared/api'
 import { shownValue } from '../../shared/form/shownValue'
 import { Problems } from '../../shared/parts/Problems'
 import { formatInstant, t } from '../../shared/texts'
 import type { Layer, RecordRow } from '../../shared/types'
+import { layerOf } from '../queries/layers'
+import { visitsTo } from '../queries/records'
 
 /** What was seen at each visit to a record, newest first. */
 export function Visits({
@@ -22,16 +23,8 @@ export function Visits({
   onAdd: (visits: Layer) => void
   onOpen: (visits: Layer, visit: RecordRow) => void
 }) {
-  const visits = useQuery({
-    queryKey: ['layer', layer.visits_layer],
-    queryFn: () => api<Layer>('GET', `/layers/${layer.visits_layer}`),
-    enabled: layer.visits_layer !== null,
-  })
-  const list = useQuery({
-    queryKey: ['visits', record.id, record.visits],
-    queryFn: () => api<{ records: RecordRow[] }>('GET', `/layers/${layer.id}/records/${record.id}/visits`),
-    refetchInterval: 10_000,
-  })
+  const visits = useQuery(layerOf(layer.visits_layer))
+  const list = useQuery({ ...visitsTo(layer.id, record), refetchInterval: 10_000 })
   const of = visits.data
   if (!of) return <Problems error={visits.error} />
   const fields = of.design.fields.filter((f) => f.kind !== 'heading')

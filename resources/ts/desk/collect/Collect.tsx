@@ -20,19 +20,16 @@ import { ago, t } from '../../shared/texts'
 import type { Api, Role } from '../../shared/types'
 import { CrewsNow } from './CrewsNow'
 import { useProgramme } from '../ProgrammePage'
+import { keys } from '../queries/keys'
+import { peopleOf } from '../queries/programmes'
 
 export type Person = Api['Person']
-type People = Api['People']
 
 /** Who goes out, what their phones last said, and the address of the field app. */
 export function Collect() {
   const programme = useProgramme()
   const [error, setError] = useState<unknown>(null)
-  const people = useQuery({
-    queryKey: ['people', programme.id],
-    queryFn: () => api<People>('GET', `/programmes/${programme.id}/people`),
-    refetchInterval: 10_000,
-  })
+  const people = useQuery({ ...peopleOf(programme.id), refetchInterval: 10_000 })
   return (
     <Box
       sx={{
@@ -186,7 +183,7 @@ function Invite({ programme, crews }: { programme: number; crews: string[] }) {
       const made = await api<{ address: string }>('POST', `/programmes/${programme}/people`, draft)
       setAddress(location.origin + made.address)
       setDraft(blank)
-      await client.invalidateQueries({ queryKey: ['people', programme] })
+      await client.invalidateQueries({ queryKey: keys.people(programme) })
     } catch (caught) {
       setError(caught)
     }

@@ -13,6 +13,7 @@ import { t } from '../../shared/texts'
 import type { Person } from './Collect'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
+import { keys } from '../queries/keys'
 
 const SPANS = ['today', 'day', 'week'] as const
 type Span = (typeof SPANS)[number]
@@ -66,7 +67,7 @@ export function CrewsNow({ people }: { people: Person[] }) {
   const programme = useProgramme()
   const [span, setSpan] = useState<Span>('today')
   const trails = useQuery({
-    queryKey: ['trails', programme.id, span],
+    queryKey: keys.trails(programme.id, span),
     placeholderData: (old, before) => (before?.queryKey[1] === programme.id ? old : undefined),
     refetchInterval: 30_000,
     queryFn: () =>

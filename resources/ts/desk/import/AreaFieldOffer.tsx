@@ -6,8 +6,10 @@ import { useState } from 'react'
 import { api, sentences } from '../../shared/api'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Layer, LayerLine } from '../../shared/types'
+import type { Layer } from '../../shared/types'
 import { Choose } from './Choose'
+import { layersOf } from '../queries/layers'
+import { keys } from '../queries/keys'
 
 /**
  * After areas were brought in: lets the records of a layer carry the area that they lie in, as a calculated
@@ -15,10 +17,7 @@ import { Choose } from './Choose'
  */
 export function AreaFieldOffer({ programme, title }: { programme: number; title: string }) {
   const client = useQueryClient()
-  const layers = useQuery({
-    queryKey: ['layers', programme],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme}/layers`),
-  })
+  const layers = useQuery(layersOf(programme))
   const points = (layers.data ?? []).filter((l) => l.geometry !== 'area' && l.visits_of === null)
   const [chosen, setChosen] = useState('')
   const [said, setSaid] = useState<string[]>([])
@@ -28,9 +27,9 @@ export function AreaFieldOffer({ programme, title }: { programme: number; title:
   const add = async () => {
     try {
       const layer = await api<Layer>('GET', `/layers/${id}`)
-      const keys = layer.design.fields.map((f) => f.key)
+      const taken = layer.design.fields.map((f) => f.key)
       let key = 'lies_in'
-      for (let n = 2; keys.includes(key); n++) key = `lies_in_${n}`
+      for (let n = 2; taken.includes(key); n++) key = `lies_in_${n}`
       const field = {
         key,
         label: t('bring.liesin.label', { areas: title }),
@@ -41,7 +40,7 @@ export function AreaFieldOffer({ programme, title }: { programme: number; title:
         base: layer.design_version,
         design: { ...layer.design, fields: [...layer.design.fields, field] },
       })
-      await client.invalidateQueries({ queryKey: ['layer', id] })
+      await client.invalidateQueries({ queryKey: keys.layer(id) })
       setSaid([])
       setDone(layer.design.title)
     } catch (e) {

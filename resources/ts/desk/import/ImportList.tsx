@@ -11,11 +11,11 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
-import type { LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
 import { useBring } from './DropAnywhere'
-import type { ImportLine } from './import'
+import { layersOf } from '../queries/layers'
+import { importsOf } from '../queries/records'
 
 /** A button that opens the file picker; what is picked is brought in. */
 export function BringButton({
@@ -84,11 +84,7 @@ export const TONE = {
  */
 export function ImportList() {
   const programme = useProgramme()
-  const imports = useQuery({
-    queryKey: ['imports', programme.id],
-    queryFn: () => api<ImportLine[]>('GET', `/programmes/${programme.id}/imports`),
-    refetchInterval: 3_000,
-  })
+  const imports = useQuery({ ...importsOf(programme.id), refetchInterval: 3_000 })
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start', mb: 4, gap: 3 }}>
@@ -151,10 +147,7 @@ export function ImportList() {
 
 /** Records of a layer as places that are found by their names when rows are brought in. */
 function OwnPlaces({ programme }: { programme: number }) {
-  const layers = useQuery({
-    queryKey: ['layers', programme],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme}/layers`),
-  })
+  const layers = useQuery(layersOf(programme))
   const [chosen, setChosen] = useState('')
   const [told, setTold] = useState<string[]>([])
   const options = (layers.data ?? []).filter((l) => l.records > 0 && l.visits_of === null)

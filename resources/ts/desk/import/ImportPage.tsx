@@ -16,6 +16,7 @@ import { ResumeImport } from './ResumeImport'
 import type { Import } from './import'
 import { Result } from './ImportResult'
 import { ImportReview } from './ImportReview'
+import { keys } from '../queries/keys'
 
 const BUSY = ['sending', 'reading', 'landing']
 
@@ -24,7 +25,7 @@ export function ImportPage() {
   const programme = useProgramme()
   const { import: id } = useParams()
   const client = useQueryClient()
-  const key = ['import', Number(id)]
+  const key = keys.import(Number(id))
   const found = useQuery({
     queryKey: key,
     queryFn: () => api<Import>('GET', `/imports/${id}`),
@@ -37,8 +38,8 @@ export function ImportPage() {
     // Lists of layers and their counts are old now.
     if (landed)
       void client
-        .invalidateQueries({ queryKey: ['layers', programme.id] })
-        .then(() => client.invalidateQueries({ queryKey: ['programme'] }))
+        .invalidateQueries({ queryKey: keys.layers(programme.id) })
+        .then(() => client.invalidateQueries({ queryKey: keys.everyProgramme }))
   }, [landed, client, programme.id])
   if (!i)
     return (

@@ -13,13 +13,13 @@ import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatDate, formatNumber, t } from '../../shared/texts'
-import type { Layer, LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
 import { Changes } from './UpdateChanges'
 import { ColumnHead } from './ColumnHead'
 import { ID_KEY, type Import, type Review, type Settings } from './import'
 import { LocationPart } from './LocationPart'
+import { layerOf, layersOf } from '../queries/layers'
 
 /**
  * The file as it will arrive: every column with what it was taken for, doubts marked in place, and where the
@@ -34,13 +34,9 @@ export function ImportReview({ found, onChanged }: { found: Import; onChanged: (
   const [busy, setBusy] = useState(true)
   const asked = useRef(0)
   const columns = found.reading!.columns
-  const layers = useQuery({
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
-  })
+  const layers = useQuery(layersOf(programme.id))
   const into = useQuery({
-    queryKey: ['layer', settings.layer],
-    queryFn: () => api<Layer>('GET', `/layers/${settings.layer}`),
+    ...layerOf(settings.layer),
     enabled: settings.mode !== 'new' && settings.layer !== null,
   })
 

@@ -11,6 +11,7 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
+import { myDevices } from '../queries/programmes'
 
 type Device = Api['Device']
 
@@ -88,7 +89,7 @@ function Password() {
 }
 
 function Devices() {
-  const devices = useQuery({ queryKey: ['devices'], queryFn: () => api<Device[]>('GET', '/me/devices') })
+  const devices = useQuery(myDevices())
   const [error, setError] = useState<unknown>(null)
   const end = (device: Device) =>
     api('DELETE', `/me/devices/${device.id}`)

@@ -1,22 +1,16 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { api } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { formatInstant, t } from '../../shared/texts'
-import type { Api, Me } from '../../shared/types'
+import type { Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
-
-type Mail = Api['Mail']
+import { mailBox } from '../queries/programmes'
 
 /** What would have been mailed, in the demo; addresses in it can be followed. */
 export function MailBoxPage({ me }: { me: Me }) {
-  const mails = useQuery({
-    queryKey: ['mail-box'],
-    queryFn: () => api<Mail[]>('GET', '/mail-box'),
-    refetchInterval: 5_000,
-  })
+  const mails = useQuery({ ...mailBox(), refetchInterval: 5_000 })
   return (
     <>
       <TopBar me={me} />

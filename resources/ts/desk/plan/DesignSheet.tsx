@@ -3,20 +3,18 @@ import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { api } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import { HEAD_FONT, paint } from '../../shared/theme'
-import type { Api, Design, Field } from '../../shared/types'
+import type { Design, Field } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
-
-type Sheet = Api['DesignSheet']
+import { designSheetOf } from '../queries/plan'
 
 /** All layers as a diagram and as a data dictionary: to agree on, to print, to hand over as an open file. */
 export function DesignSheet() {
   const programme = useProgramme()
   const address = `/programmes/${programme.id}/designs.json`
-  const sheet = useQuery({ queryKey: ['sheet', programme.id], queryFn: () => api<Sheet>('GET', address) })
+  const sheet = useQuery(designSheetOf(programme.id))
   if (sheet.error)
     return (
       <Box sx={{ p: 5 }}>

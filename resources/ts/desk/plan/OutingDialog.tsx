@@ -25,6 +25,7 @@ import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
 import { clamp } from '../shelves/NewProgramme'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
+import { peopleOf } from '../queries/programmes'
 
 type Draft = Omit<Outing, 'id' | 'crew_name' | 'progress'>
 type Props = { outing: Outing | null; layers: LayerLine[]; onClose: () => void; onSaved: () => void }
@@ -32,11 +33,7 @@ type Props = { outing: Outing | null; layers: LayerLine[]; onClose: () => void; 
 /** Everything about one outing. What is off is said beside its input. */
 export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
   const programme = useProgramme()
-  const people = useQuery({
-    queryKey: ['people', programme.id],
-    queryFn: () =>
-      api<{ crews: { id: number; name: string }[] }>('GET', `/programmes/${programme.id}/people`),
-  })
+  const people = useQuery(peopleOf(programme.id))
   const worked = layers.filter((l) => l.visits_of === null)
   const [draft, setDraft] = useState<Draft>(
     () =>

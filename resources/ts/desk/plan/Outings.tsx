@@ -12,26 +12,21 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { formatDate, t } from '../../shared/texts'
-import type { LayerLine } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { OutingDialog } from './OutingDialog'
+import { keys } from '../queries/keys'
+import { layersOf } from '../queries/layers'
+import { outingsOf } from '../queries/plan'
 
 /** Planned pieces of field work, by their days, each with its live progress. */
 export function Outings() {
   const programme = useProgramme()
   const client = useQueryClient()
-  const outings = useQuery({
-    queryKey: ['outings', programme.id],
-    queryFn: () => api<Outing[]>('GET', `/programmes/${programme.id}/outings`),
-    refetchInterval: 10_000,
-  })
-  const layers = useQuery({
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
-  })
+  const outings = useQuery({ ...outingsOf(programme.id), refetchInterval: 10_000 })
+  const layers = useQuery(layersOf(programme.id))
   const [open, setOpen] = useState<Outing | 'new' | null>(null)
   const [gone, setGone] = useState<Outing | null>(null)
-  const again = () => client.invalidateQueries({ queryKey: ['outings', programme.id] })
+  const again = () => client.invalidateQueries({ queryKey: keys.outings(programme.id) })
   const remove = async (outing: Outing) => {
     await api('DELETE', `/outings/${outing.id}`)
     setGone(outing)

@@ -13,6 +13,7 @@ import { clamp } from '../shelves/NewProgramme'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
 import { useProgramme } from '../ProgrammePage'
+import { keys } from '../queries/keys'
 
 /** What the programme is for, where, and in which time zone. */
 export function ProgrammePart() {
@@ -34,8 +35,8 @@ export function ProgrammePart() {
   const save = async () => {
     try {
       await api('PATCH', `/programmes/${programme.id}`, draft)
-      await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
-      await client.invalidateQueries({ queryKey: ['programmes'] })
+      await client.invalidateQueries({ queryKey: keys.programme(programme.id) })
+      await client.invalidateQueries({ queryKey: keys.programmes })
       setState({ saved: true, error: null })
     } catch (error) {
       setState({ saved: false, error })

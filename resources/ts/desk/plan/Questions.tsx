@@ -17,11 +17,15 @@ import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import { HEAD_FONT, paint } from '../../shared/theme'
-import type { BoardDoc, Layer, LayerLine } from '../../shared/types'
+import type { Layer } from '../../shared/types'
 import { ReadyCheck } from './ReadyCheck'
 import { useProgramme } from '../ProgrammePage'
 import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
 import { useAutosave } from '../unsaved/useAutosave'
+import { keys } from '../queries/keys'
+import { layersById, layersOf } from '../queries/layers'
+import { questionsOf } from '../queries/plan'
+import { boardsOf } from '../queries/publish'
 
 type Question = {
   id: string
@@ -52,10 +56,7 @@ const told = (list: Question[]) =>
  */
 export function Questions() {
   const programme = useProgramme()
-  const saved = useQuery({
-    queryKey: ['questions', programme.id],
-    queryFn: () => api<Question[]>('GET', `/programmes/${programme.id}/questions`),
-  })
+  const saved = useQuery(questionsOf(programme.id))
   if (saved.error)
     return (
       <Box sx={{ p: 5 }}>
@@ -70,28 +71,18 @@ type Doc = { questions: Question[] }
 function List({ saved }: { saved: Question[] }) {
   const programme = useProgramme()
   const client = useQueryClient()
-  const lines = useQuery({
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
-  })
+  const lines = useQuery(layersOf(programme.id))
   const ids = lines.data?.map((l) => l.id) ?? []
-  const layers = useQuery({
-    queryKey: ['designs', programme.id, ids.join()],
-    queryFn: () => Promise.all(ids.map((id) => api<Layer>('GET', `/layers/${id}`))),
-    enabled: lines.data !== undefined,
-  })
-  const boards = useQuery({
-    queryKey: ['boards', programme.id],
-    queryFn: () => api<BoardDoc[]>('GET', `/programmes/${programme.id}/boards`),
-  })
+  const layers = useQuery({ ...layersById(programme.id, ids), enabled: lines.data !== undefined })
+  const boards = useQuery(boardsOf(programme.id))
   const path = `/programmes/${programme.id}/questions`
   const autosave = useAutosave<Doc>(
     path,
     { questions: saved },
     () => {
-      void client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
-      void client.invalidateQueries({ queryKey: ['ready', programme.id] })
-      void client.invalidateQueries({ queryKey: ['questions', programme.id] })
+      void client.invalidateQueries({ queryKey: keys.programme(programme.id) })
+      void client.invalidateQueries({ queryKey: keys.ready(programme.id) })
+      void client.invalidateQueries({ queryKey: keys.questions(programme.id) })
     },
     {
       send: async (change, was) => {

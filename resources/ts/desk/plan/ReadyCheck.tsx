@@ -5,11 +5,11 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
-import { api } from '../../shared/api'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import type { Api } from '../../shared/types'
+import { readyCheckOf } from '../queries/plan'
 
 type Line = Api['ReadyLine']
 
@@ -17,10 +17,7 @@ type Line = Api['ReadyLine']
 export function ReadyCheck() {
   const programme = useProgramme()
   const [all, setAll] = useState(false)
-  const lines = useQuery({
-    queryKey: ['ready', programme.id],
-    queryFn: () => api<Line[]>('GET', `/programmes/${programme.id}/ready`),
-  })
+  const lines = useQuery(readyCheckOf(programme.id))
   if (!lines.data) return null
   const missing = lines.data.filter((l) => !l.holds)
   const base = `/desk/p/${programme.id}`

@@ -13,7 +13,6 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link as RouterLink, useParams } from 'react-router'
-import { api } from '../../shared/api'
 import { BoardTiles } from '../../shared/board/BoardTiles'
 import { useBoard } from '../../shared/board/useBoard'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
@@ -28,20 +27,16 @@ import { NewTile } from './NewTile'
 import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
 import { titled } from '../unsaved/titled'
 import { useAutosave } from '../unsaved/useAutosave'
+import { keys } from '../queries/keys'
+import { layersOf } from '../queries/layers'
+import { editedBoard } from '../queries/publish'
 
 /** Where a board is made: its tiles in order, its audience; the live board beside them. */
 export function BoardEditor() {
   const { board: id } = useParams()
   const programme = useProgramme()
-  const board = useQuery({
-    queryKey: ['board', id],
-    queryFn: () => api<BoardDoc>('GET', `/boards/${id}`),
-    staleTime: Infinity,
-  })
-  const layers = useQuery({
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `/programmes/${programme.id}/layers`),
-  })
+  const board = useQuery(editedBoard(Number(id)))
+  const layers = useQuery(layersOf(programme.id))
   if (board.error)
     return (
       <Box sx={{ p: 5 }}>
@@ -61,8 +56,8 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
     `/boards/${saved.id}`,
     saved,
     (next) => {
-      client.setQueryData(['board', String(saved.id)], next)
-      void client.invalidateQueries({ queryKey: ['boards', programme.id] })
+      client.setQueryData(keys.board(saved.id), next)
+      void client.invalidateQueries({ queryKey: keys.boards(programme.id) })
       refresh()
     },
     { incomplete: (d) => (titled(d.title, ...d.tiles.map((tile) => tile.title)) ? null : t('save.title')) },

@@ -8,7 +8,6 @@ import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
-import { api } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { GateSight } from '../../shared/parts/GateSight'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
@@ -16,13 +15,15 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { BoardDoc, GateDoc, MapDoc } from '../../shared/types'
+import type { GateDoc, MapDoc } from '../../shared/types'
 import { Address } from '../collect/Collect'
 import { useProgramme } from '../ProgrammePage'
 import { NewLink } from './NewLink'
 import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
 import { titled } from '../unsaved/titled'
 import { useAutosave } from '../unsaved/useAutosave'
+import { boardsOf, gateOf, mapsOf } from '../queries/publish'
+import { keys } from '../queries/keys'
 
 type Hung = GateDoc['hung'][number]
 type Thing = Hung & { title: string; audience: MapDoc['audience'] }
@@ -30,21 +31,9 @@ type Thing = Hung & { title: string; audience: MapDoc['audience'] }
 /** Where a programme's front door is made; the door itself beside it. */
 export function GateEditor() {
   const programme = useProgramme()
-  const base = `/programmes/${programme.id}`
-  const gate = useQuery({
-    queryKey: ['gate', programme.id],
-    queryFn: () => api<GateDoc>('GET', `${base}/gate`),
-    staleTime: Infinity,
-    refetchOnMount: 'always',
-  })
-  const maps = useQuery({
-    queryKey: ['maps', programme.id],
-    queryFn: () => api<MapDoc[]>('GET', `${base}/maps`),
-  })
-  const boards = useQuery({
-    queryKey: ['boards', programme.id],
-    queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`),
-  })
+  const gate = useQuery({ ...gateOf(programme.id), staleTime: Infinity, refetchOnMount: 'always' })
+  const maps = useQuery(mapsOf(programme.id))
+  const boards = useQuery(boardsOf(programme.id))
   const error = gate.error ?? maps.error ?? boards.error
   if (error)
     return (
@@ -70,7 +59,7 @@ function Bench({ saved, things }: { saved: GateDoc; things: Thing[] }) {
   const autosave = useAutosave(
     `/programmes/${programme.id}/gate`,
     saved,
-    (next) => client.setQueryData(['gate', programme.id], next),
+    (next) => client.setQueryData(keys.gate(programme.id), next),
     { incomplete: (d) => (titled(d.title) ? null : t('save.title')) },
   )
   const { doc, change } = autosave

@@ -10,7 +10,6 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useMemo, useRef, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
-import { api } from '../../shared/api'
 import { goTo } from '../../shared/map/flyTo'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
@@ -18,7 +17,7 @@ import { Labelled, TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Box as Extent, Layer, MapDoc, MapView } from '../../shared/types'
+import type { Box as Extent, Layer, MapDoc } from '../../shared/types'
 import { clamp } from '../shelves/NewProgramme'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
@@ -28,20 +27,15 @@ import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
 import { titled } from '../unsaved/titled'
 import { useAutosave } from '../unsaved/useAutosave'
 import { ViewpointsPart } from './ViewpointsPart'
+import { keys } from '../queries/keys'
+import { layerOf } from '../queries/layers'
+import { editedMap, mapViewOf } from '../queries/publish'
 
 /** Where a map is made: marks, card, audience; the map itself beside them. */
 export function MapEditor() {
   const { map: id } = useParams()
-  const map = useQuery({
-    queryKey: ['map', id],
-    queryFn: () => api<MapDoc>('GET', `/maps/${id}`),
-    staleTime: Infinity,
-  })
-  const layer = useQuery({
-    queryKey: ['layer', map.data?.layer],
-    queryFn: () => api<Layer>('GET', `/layers/${map.data?.layer}`),
-    enabled: map.data !== undefined,
-  })
+  const map = useQuery(editedMap(Number(id)))
+  const layer = useQuery(layerOf(map.data?.layer))
   if (map.error ?? layer.error)
     return (
       <Box sx={{ p: 5 }}>
@@ -54,18 +48,14 @@ export function MapEditor() {
 function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
   const programme = useProgramme()
   const client = useQueryClient()
-  const view = useQuery({
-    queryKey: ['map-view', saved.id],
-    queryFn: () => api<MapView>('GET', `/maps/${saved.id}/view`),
-    refetchInterval: 15_000,
-  })
+  const view = useQuery({ ...mapViewOf(saved.id), refetchInterval: 15_000 })
   const autosave = useAutosave(
     `/maps/${saved.id}`,
     saved,
     (next) => {
-      client.setQueryData(['map', String(saved.id)], next)
-      void client.invalidateQueries({ queryKey: ['map-view', saved.id] })
-      void client.invalidateQueries({ queryKey: ['maps', programme.id] })
+      client.setQueryData(keys.map(saved.id), next)
+      void client.invalidateQueries({ queryKey: keys.mapView(saved.id) })
+      void client.invalidateQueries({ queryKey: keys.maps(programme.id) })
     },
     { incomplete: (d) => (titled(d.title) ? null : t('save.title')) },
   )

@@ -9,7 +9,9 @@ import { api } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
-import type { Layer, LayerLine, Slice, Tile, TileKind } from '../../shared/types'
+import type { LayerLine, Slice, Tile, TileKind } from '../../shared/types'
+import { keys } from '../queries/keys'
+import { layerOf, slicesOf } from '../queries/layers'
 
 const KINDS: TileKind[] = ['count', 'breakdown', 'latest', 'map']
 const SIZE: Record<TileKind, [number, number]> = {
@@ -57,16 +59,8 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
   const [field, setField] = useState('')
   const [rule, setRule] = useState<{ field: string; value: string }>({ field: '', value: '' })
   const [error, setError] = useState<unknown>(null)
-  const layer = useQuery({
-    queryKey: ['layer', layerId],
-    queryFn: () => api<Layer>('GET', `/layers/${layerId}`),
-    enabled: open && layerId > 0,
-  })
-  const slices = useQuery({
-    queryKey: ['slices', layerId],
-    queryFn: () => api<Slice[]>('GET', `/layers/${layerId}/slices`),
-    enabled: open && layerId > 0,
-  })
+  const layer = useQuery({ ...layerOf(layerId), enabled: open && layerId > 0 })
+  const slices = useQuery({ ...slicesOf(layerId), enabled: open && layerId > 0 })
   const choices = layer.data?.design.fields.filter((f) => f.kind === 'one_choice') ?? []
   const by = choices.find((f) => f.key === field) ?? choices[0]
   const ruleField = choices.find((f) => f.key === rule.field) ?? choices[0]
@@ -82,7 +76,7 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
         chosen = await api<Slice>('POST', `/layers/${layerId}/slices`, {
           filter: { all: [{ field: ruleField.key, test: 'is', value: ruleValue }] },
         })
-        await client.invalidateQueries({ queryKey: ['slices', layerId] })
+        await client.invalidateQueries({ queryKey: keys.slices(layerId) })
       }
       const title =
         chosen?.name ??

@@ -10,8 +10,11 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { BoardDoc, GateDoc, LayerLine, MapDoc } from '../../shared/types'
+import type { BoardDoc, MapDoc } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
+import { boardsOf, gateOf, mapsOf } from '../queries/publish'
+import { keys } from '../queries/keys'
+import { layersOf } from '../queries/layers'
 
 /** The maps and boards of the programme. */
 export function Publish() {
@@ -20,18 +23,9 @@ export function Publish() {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
   const base = `/programmes/${programme.id}`
-  const maps = useQuery({
-    queryKey: ['maps', programme.id],
-    queryFn: () => api<MapDoc[]>('GET', `${base}/maps`),
-  })
-  const boards = useQuery({
-    queryKey: ['boards', programme.id],
-    queryFn: () => api<BoardDoc[]>('GET', `${base}/boards`),
-  })
-  const ofLayers = {
-    queryKey: ['layers', programme.id],
-    queryFn: () => api<LayerLine[]>('GET', `${base}/layers`),
-  }
+  const maps = useQuery(mapsOf(programme.id))
+  const boards = useQuery(boardsOf(programme.id))
+  const ofLayers = layersOf(programme.id)
   const layers = useQuery(ofLayers)
   const make = async (kind: 'map' | 'board') => {
     try {
@@ -47,7 +41,9 @@ export function Publish() {
           : await api<BoardDoc>('POST', `${base}/boards`, {
               title: t('publish.board.title', { programme: programme.name }),
             })
-      await client.invalidateQueries({ queryKey: [`${kind}s`, programme.id] })
+      await client.invalidateQueries({
+        queryKey: kind === 'map' ? keys.maps(programme.id) : keys.boards(programme.id),
+      })
       await navigate(`${kind}/${made.id}`)
     } catch (caught) {
       setError(caught)
@@ -94,10 +90,7 @@ export function Publish() {
 
 /** The way to the front door, and whether it is open. */
 function GateLine({ programme }: { programme: number }) {
-  const gate = useQuery({
-    queryKey: ['gate', programme],
-    queryFn: () => api<GateDoc>('GET', `/programmes/${programme}/gate`),
-  })
+  const gate = useQuery(gateOf(programme))
   return (
     <section>
       <Typography variant="h1" sx={{ mb: 3 }}>

@@ -1,21 +1,18 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import { api, apiForm, sentences } from '../../shared/api'
+import { apiForm, sentences } from '../../shared/api'
 import type { OwnMark } from '../../shared/parts/PegPicker'
 import type { PegHead } from '../../shared/types'
+import { keys } from '../queries/keys'
+import { marksOf } from '../queries/layers'
 
 /** The programme's marks of its own, and the way to add one. */
 export function useMarks() {
-  const { programme } = useParams()
+  const programme = Number(useParams().programme)
   const client = useQueryClient()
   const [said, setSaid] = useState<string | null>(null)
-  const marks = useQuery({
-    queryKey: ['marks', programme],
-    queryFn: () => api<OwnMark[]>('GET', `/programmes/${programme}/marks`),
-    staleTime: 60_000,
-    enabled: programme !== undefined,
-  })
+  const marks = useQuery({ ...marksOf(programme), enabled: programme > 0 })
   const onAdd = async (file: File): Promise<PegHead | null> => {
     const form = new FormData()
     form.set('file', file)
@@ -23,7 +20,7 @@ export function useMarks() {
     try {
       const made = await apiForm<OwnMark>(`/programmes/${programme}/marks`, form)
       setSaid(null)
-      await client.invalidateQueries({ queryKey: ['marks', programme] })
+      await client.invalidateQueries({ queryKey: keys.marks(programme) })
       return made.head
     } catch (e) {
       setSaid(sentences(e)[0] ?? null)

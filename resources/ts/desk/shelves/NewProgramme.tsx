@@ -14,6 +14,7 @@ import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
 import { browserZone, ProgrammeForm, USUAL_EDGE, type ProgrammeDraft } from '../plan/ProgrammeForm'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { TopBar } from '../TopBar'
+import { keys } from '../queries/keys'
 
 const WIDE: Extent = [-60, -50, 60, 60]
 
@@ -32,7 +33,7 @@ export function NewProgramme({ me }: { me: Me }) {
     e.preventDefault()
     try {
       const made = await api<Programme>('POST', '/programmes', draft)
-      await client.invalidateQueries({ queryKey: ['programmes'] })
+      await client.invalidateQueries({ queryKey: keys.programmes })
       await navigate(`/desk/p/${made.id}/build`)
     } catch (caught) {
       setError(caught)

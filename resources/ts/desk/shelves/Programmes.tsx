@@ -14,7 +14,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
@@ -22,14 +21,16 @@ import { formatDate, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { tidy, type Action, type Thing, purposeName } from './catalogue'
 import { TopBar } from '../TopBar'
+import { keys } from '../queries/keys'
+import { binned, allProgrammes } from '../queries/programmes'
 
 type Kept = Api['ProgrammeThing']
 
 /** All programmes that one takes part in, the starred ones first, and those in the bin. */
 export function Programmes({ me }: { me: Me }) {
   const client = useQueryClient()
-  const programmes = useQuery({ queryKey: ['programmes'], queryFn: () => api<Kept[]>('GET', '/programmes') })
-  const bin = useQuery({ queryKey: ['bin'], queryFn: () => api<Thing[]>('GET', '/bin') })
+  const programmes = useQuery(allProgrammes())
+  const bin = useQuery(binned())
   const [gone, setGone] = useState<Kept | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const start = (
@@ -44,8 +45,8 @@ export function Programmes({ me }: { me: Me }) {
     } catch (e) {
       setFailed(e)
     }
-    await client.invalidateQueries({ queryKey: ['programmes'] })
-    await client.invalidateQueries({ queryKey: ['bin'] })
+    await client.invalidateQueries({ queryKey: keys.programmes })
+    await client.invalidateQueries({ queryKey: keys.bin })
   }
   const list = [...(programmes.data ?? [])].sort(
     (a, b) => Number(b.starred) - Number(a.starred) || a.name.localeCompare(b.name),

@@ -7,10 +7,10 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { useNavigate } from 'react-router'
-import { api } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { t } from '../../shared/texts'
 import type { Api } from '../../shared/types'
+import { foundBy } from '../queries/programmes'
 
 type Found = Api['FoundThing']
 
@@ -47,8 +47,7 @@ export function SearchBox() {
   const [at, setAt] = useState(0)
   const list = useRef<HTMLUListElement>(null)
   const found = useQuery({
-    queryKey: ['search', asked],
-    queryFn: () => api<Found[]>('GET', `/search?q=${encodeURIComponent(asked)}`),
+    ...foundBy(asked),
     enabled: asked.trim().length > 1,
     placeholderData: (old) => old,
   })

@@ -17,7 +17,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { ago, formatDate, t } from '../../shared/texts'
@@ -26,9 +26,8 @@ import { useProgramme } from '../ProgrammePage'
 import { Storage } from './StorageUse'
 import { ShelfList, type View } from './ShelfList'
 import { addressOf, tidy, type Action, type Thing, purposeName } from './catalogue'
-import type { Api } from '../../shared/types'
-
-type Answer = Api['ThingList']
+import { keys } from '../queries/keys'
+import { thingsOf } from '../queries/programmes'
 
 const same = (a: Thing, b: Thing) => a.kind === b.kind && a.id === b.id
 /**
@@ -40,18 +39,14 @@ export function Shelves() {
   const client = useQueryClient()
   const [view, setView] = useState<View>({ kind: 'all' })
   const binned = view.kind === 'bin'
-  const answer = useQuery({
-    queryKey: ['things', programme.id, binned],
-    queryFn: () => api<Answer>('GET', `/programmes/${programme.id}/things${binned ? '?bin=1' : ''}`),
-  })
+  const answer = useQuery(thingsOf(programme.id, binned))
   const [chosen, setChosen] = useState<Thing[]>([])
   const [words, setWords] = useState('')
   const [told, setTold] = useState<{ text: string; undo?: () => Promise<unknown> } | null>(null)
   const [said, setSaid] = useState<string[]>([])
   const again = async () => {
-    for (const key of ['things', 'layers', 'maps', 'boards', 'ready', 'sheet'])
-      await client.invalidateQueries({ queryKey: [key, programme.id] })
-    await client.invalidateQueries({ queryKey: ['programme', String(programme.id)] })
+    for (const kind of ['things', 'layers', 'maps', 'boards', 'ready', 'designSheet', 'programme'] as const)
+      await client.invalidateQueries({ queryKey: keys[kind](programme.id) })
   }
   const act = async (action: Action, things: Thing[], using: string | number | null = null) => {
     setSaid([])

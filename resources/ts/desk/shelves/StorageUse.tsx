@@ -2,12 +2,9 @@ import Box from '@mui/material/Box'
 import LinearProgress from '@mui/material/LinearProgress'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { api } from '../../shared/api'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatNumber, t } from '../../shared/texts'
-import type { Api } from '../../shared/types'
-
-type Usage = Api['StorageUse']
+import { storageOf } from '../queries/programmes'
 
 const size = (bytes: number) =>
   bytes >= 1e9
@@ -16,10 +13,7 @@ const size = (bytes: number) =>
 
 /** How much disk the programme takes, and may take. */
 export function Storage({ programme }: { programme: number }) {
-  const usage = useQuery({
-    queryKey: ['storage', programme],
-    queryFn: () => api<Usage>('GET', `/programmes/${programme}/storage`),
-  })
+  const usage = useQuery(storageOf(programme))
   if (!usage.data) return null
   const { files, brought, taken_out: out, used, quota } = usage.data
   return (

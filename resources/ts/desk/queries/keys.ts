@@ -1,0 +1,53 @@
+/**
+ * Under which names answers of the server are kept: numbers are numbers, also where they come out of an address.
+ * `of…` alone names all of a kind.
+ */
+export const keys = {
+  me: ['me'] as const,
+  about: ['about'] as const,
+  devices: ['devices'] as const,
+  mailBox: ['mail-box'] as const,
+  programmes: ['programmes'] as const,
+  bin: ['bin'] as const,
+  search: (text: string) => ['search', text] as const,
+  programme: (programme: number) => ['programme', programme] as const,
+  everyProgramme: ['programme'] as const,
+  things: (programme: number, binned?: boolean) =>
+    binned === undefined ? (['things', programme] as const) : (['things', programme, binned] as const),
+  storage: (programme: number) => ['storage', programme] as const,
+  people: (programme: number) => ['people', programme] as const,
+  trails: (programme: number, span: string) => ['trails', programme, span] as const,
+  questions: (programme: number) => ['questions', programme] as const,
+  ready: (programme: number) => ['ready', programme] as const,
+  outings: (programme: number) => ['outings', programme] as const,
+  designSheet: (programme: number) => ['sheet', programme] as const,
+  layers: (programme: number) => ['layers', programme] as const,
+  layersById: (programme: number, ids: number[]) => ['designs', programme, ids.join()] as const,
+  layer: (layer: number) => ['layer', layer] as const,
+  everyLayer: ['layer'] as const,
+  lists: (programme: number) => ['lists', programme] as const,
+  marks: (programme: number) => ['marks', programme] as const,
+  functions: ['functions'] as const,
+  starters: ['starters'] as const,
+  slices: (layer: number) => ['slices', layer] as const,
+  formats: (layer: number) => ['formats', layer] as const,
+  records: (layer: number) => ['records', layer] as const,
+  everyRecords: ['records'] as const,
+  recordPage: (layer: number, page: { number: number; after: string | null }) =>
+    ['records', layer, page] as const,
+  history: (record: string, version: number) => ['history', record, version] as const,
+  conflictsOf: (record: string, version: number) => ['disputes-of', record, version] as const,
+  visits: (record: string, visits: number | undefined) => ['visits', record, visits] as const,
+  conflicts: (programme: number, settled?: boolean) =>
+    settled === undefined ? (['disputes', programme] as const) : (['disputes', programme, settled] as const),
+  imports: (programme: number) => ['imports', programme] as const,
+  import: (id: number) => ['import', id] as const,
+  asked: (layer: number, record: string) => ['asked', layer, record] as const,
+  askedOpen: (programme: number) => ['asked-all', programme] as const,
+  maps: (programme: number) => ['maps', programme] as const,
+  map: (id: number) => ['map', id] as const,
+  mapView: (id: number) => ['map-view', id] as const,
+  boards: (programme: number) => ['boards', programme] as const,
+  board: (id: number) => ['board', id] as const,
+  gate: (programme: number) => ['gate', programme] as const,
+}

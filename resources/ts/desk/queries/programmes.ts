@@ -1,0 +1,57 @@
+import { queryOptions } from '@tanstack/react-query'
+import { api } from '../../shared/api'
+import type { Api, ProgrammeWithStages } from '../../shared/types'
+import { keys } from './keys'
+
+/** Programmes, what is in them, who is in them, and what is asked for whoever is signed in. */
+export const allProgrammes = () =>
+  queryOptions({
+    queryKey: keys.programmes,
+    queryFn: () => api<Api['ProgrammeThing'][]>('GET', '/programmes'),
+  })
+
+export const programmeOf = (id: number) =>
+  queryOptions({
+    queryKey: keys.programme(id),
+    queryFn: () => api<ProgrammeWithStages>('GET', `/programmes/${id}`),
+  })
+
+export const thingsOf = (programme: number, binned: boolean) =>
+  queryOptions({
+    queryKey: keys.things(programme, binned),
+    queryFn: () => api<Api['ThingList']>('GET', `/programmes/${programme}/things${binned ? '?bin=1' : ''}`),
+  })
+
+export const binned = () =>
+  queryOptions({ queryKey: keys.bin, queryFn: () => api<Api['Thing'][]>('GET', '/bin') })
+
+export const storageOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.storage(programme),
+    queryFn: () => api<Api['StorageUse']>('GET', `/programmes/${programme}/storage`),
+  })
+
+export const foundBy = (text: string) =>
+  queryOptions({
+    queryKey: keys.search(text),
+    queryFn: () => api<Api['FoundThing'][]>('GET', `/search?q=${encodeURIComponent(text)}`),
+  })
+
+export const peopleOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.people(programme),
+    queryFn: () => api<Api['People']>('GET', `/programmes/${programme}/people`),
+  })
+
+export const myDevices = () =>
+  queryOptions({ queryKey: keys.devices, queryFn: () => api<Api['Device'][]>('GET', '/me/devices') })
+
+export const mailBox = () =>
+  queryOptions({ queryKey: keys.mailBox, queryFn: () => api<Api['Mail'][]>('GET', '/mail-box') })
+
+export const aboutYard = () =>
+  queryOptions({
+    queryKey: keys.about,
+    queryFn: () => api<Api['About']>('GET', '/about'),
+    staleTime: Infinity,
+  })

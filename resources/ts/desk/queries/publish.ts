@@ -1,0 +1,43 @@
+import { queryOptions } from '@tanstack/react-query'
+import { api } from '../../shared/api'
+import type { BoardDoc, GateDoc, MapDoc, MapView } from '../../shared/types'
+import { keys } from './keys'
+
+/** Maps, boards and the gate. What is edited is fetched once: from then on the page itself knows best. */
+export const mapsOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.maps(programme),
+    queryFn: () => api<MapDoc[]>('GET', `/programmes/${programme}/maps`),
+  })
+
+export const editedMap = (id: number) =>
+  queryOptions({
+    queryKey: keys.map(id),
+    queryFn: () => api<MapDoc>('GET', `/maps/${id}`),
+    staleTime: Infinity,
+  })
+
+export const mapViewOf = (id: number) =>
+  queryOptions({
+    queryKey: keys.mapView(id),
+    queryFn: () => api<MapView>('GET', `/maps/${id}/view`),
+  })
+
+export const boardsOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.boards(programme),
+    queryFn: () => api<BoardDoc[]>('GET', `/programmes/${programme}/boards`),
+  })
+
+export const editedBoard = (id: number) =>
+  queryOptions({
+    queryKey: keys.board(id),
+    queryFn: () => api<BoardDoc>('GET', `/boards/${id}`),
+    staleTime: Infinity,
+  })
+
+export const gateOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.gate(programme),
+    queryFn: () => api<GateDoc>('GET', `/programmes/${programme}/gate`),
+  })
