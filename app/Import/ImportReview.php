@@ -139,7 +139,7 @@ final readonly class ImportReview
                             $batch[$number][0],
                         ),
                         'bad' => (object) $bad,
-                        'values' => $shown,
+                        'values' => (object) $shown,
                         'place' => $at->place === null ? null : self::placeText($at->place),
                         'how' => $at->how,
                         'problems' => Texts::problems($problems),

@@ -44,7 +44,7 @@ final class Ledger
         ) {
             $answers[$row->op] =
                 $row->user_id === $this->id
-                    ? (array) json_decode($row->answer, true)
+                    ? self::again((array) json_decode($row->answer, true))
                     : [
                         'op' => null,
                         'outcome' => 'refused',
@@ -53,6 +53,22 @@ final class Ledger
         }
 
         return $answers;
+    }
+
+    /**
+     * Byte for byte what was answered the first time: an empty object is one again.
+     *
+     * @param  array<string, mixed>  $answer
+     * @return array<string, mixed>
+     */
+    private static function again(array $answer): array
+    {
+        return isset($answer['problems']) && is_array($answer['problems'])
+            ? [...$answer, 'problems' => array_map(
+                static fn (array $p): array => [...$p, 'params' => (object) ($p['params'] ?? [])],
+                $answer['problems'],
+            )]
+            : $answer;
     }
 
     /** @param  array<string, mixed>  $answer */

@@ -43,4 +43,18 @@ final readonly class ColumnSettings
             is_int($d['with'] ?? null) ? $d['with'] : null,
         );
     }
+
+    /** @return array<string, mixed> as {@see of()} reads it */
+    public function toArray(): array
+    {
+        return [
+            'take' => $this->take,
+            'key' => $this->key,
+            'label' => $this->label,
+            'kind' => $this->kind->value,
+            'order' => $this->order,
+            'comma' => $this->comma,
+            'with' => $this->with,
+        ];
+    }
 }

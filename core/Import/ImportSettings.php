@@ -144,6 +144,39 @@ final readonly class ImportSettings
         );
     }
 
+    /**
+     * What is kept and told: what was understood, not what was sent.
+     *
+     * @return array<string, mixed> as {@see of()} reads it
+     */
+    public function toArray(): array
+    {
+        return [
+            'title' => $this->title,
+            'mode' => $this->mode,
+            'layer' => $this->layer,
+            'table' => $this->table,
+            'head_row' => $this->headRow,
+            'zone' => $this->zone->getName(),
+            'columns' => array_map(static fn (ColumnSettings $c): array => $c->toArray(), $this->columns),
+            'location' => [
+                'way' => $this->way,
+                'columns' => $this->placeColumns,
+                'system' => $this->system,
+                'mend' => $this->mend,
+                'match' => $this->match,
+            ],
+            'unfit' => $this->unfit,
+            'key_column' => $this->keyColumn,
+            'new_choices' => $this->newChoices,
+            'within' => $this->within,
+            'shape' => $this->shape?->value,
+            'empties' => $this->empties,
+            'conflicts' => $this->conflicts,
+            'seen' => $this->seen,
+        ];
+    }
+
     /** @return list<int> columns of dates whose order nobody has told yet */
     public function undecided(): array
     {

@@ -138,6 +138,7 @@ final readonly class Operation
 
     private static function utc(): \DateTimeZone
     {
+        /** @var \DateTimeZone|null $utc */
         static $utc;
 
         return $utc ??= new \DateTimeZone('UTC');

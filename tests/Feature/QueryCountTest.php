@@ -78,7 +78,7 @@ it('asks the database no more for many than for few, and little at all', functio
     ['/api/v1/packs', 32],
 ]);
 
-it('answers a round in which nothing has changed with at most ten queries', function (): void {
+it('answers a round in which nothing has changed with at most eight queries', function (): void {
     $yard = ($this->grow)(6);
     $layers = App\Models\Layer::query()->where('programme_id', $yard['programme'])->get();
     $cursors = $layers->pluck('change_number', 'id')->all();
@@ -88,5 +88,5 @@ it('answers a round in which nothing has changed with at most ten queries', func
         $queries += str_contains($query->sql, '`sessions`') ? 0 : 1;
     });
     $this->sync($this->mara, [], $cursors);
-    expect($queries)->toBeLessThanOrEqual(10);
+    expect($queries)->toBeLessThanOrEqual(8);
 });

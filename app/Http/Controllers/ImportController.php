@@ -166,34 +166,15 @@ final class ImportController
     public function settings(Request $request, Import $import): JsonResponse
     {
         ImportView::expect($import, ['review']);
-        $given = array_intersect_key(
-            $request->json()->all(),
-            array_flip([
-                'title',
-                'mode',
-                'layer',
-                'table',
-                'head_row',
-                'zone',
-                'columns',
-                'location',
-                'unfit',
-                'key_column',
-                'new_choices',
-                'within',
-                'shape',
-                'empties',
-                'conflicts',
-            ]),
-        );
-        $settings = ImportSettings::of($given);
+        $settings = ImportSettings::of($request->json()->all());
         $layer =
             $settings->layer === null
                 ? null
                 : $import->programme->layers()->find($settings->layer) ??
                     throw Refused::because('intake_layer', 'layer');
         // What is changed in the layer from here on was not in the preview.
-        $kept = ['names' => $import->settings['names'] ?? [], 'seen' => $layer?->change_number] + $given;
+        $kept = ['names' => $import->settings['names'] ?? [], 'seen' => $layer?->change_number] +
+            $settings->toArray();
         $system = $settings->way === 'geometry' ? $settings->system : '';
         if (
             ($settings->table !== (string) ($import->source['table'] ?? '') &&
