@@ -52,11 +52,19 @@ final class StoredValue
                 array_map(static fn (string $c): string => $field->choice($c)->label ?? $c, $value),
             ),
             is_bool($value) => \App\Texts::of($value ? 'value.yes' : 'value.no'),
-            is_float($value) => rtrim(rtrim(number_format($value, $field->decimals ?? 6, '.', ''), '0'), '.').
+            is_float($value) => self::plain($value, $field->decimals ?? 6).
                 ($field->unit === null ? '' : " $field->unit"),
             is_int($value) => $value.($field->unit === null ? '' : " $field->unit"),
             $field->kind === FieldKind::OneChoice => $field->choice($value)->label ?? $value,
             default => $value,
         };
+    }
+
+    /** A number without zeros at the end of its decimals; without decimals its zeros are its own. */
+    private static function plain(float $value, int $decimals): string
+    {
+        $text = number_format($value, $decimals, '.', '');
+
+        return str_contains($text, '.') ? rtrim(rtrim($text, '0'), '.') : $text;
     }
 }

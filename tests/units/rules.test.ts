@@ -5,7 +5,8 @@ import { readFileSync } from 'node:fs'
 import { pastedChoices, keyFrom, finished, blankDesign } from '../../resources/ts/desk/build/design'
 import { simple, written } from '../../resources/ts/desk/build/condition'
 import { filled, readDecimal, readWhole } from '../../resources/ts/shared/form/rules'
-import type { Design } from '../../resources/ts/shared/types'
+import type { Design, Field, Value } from '../../resources/ts/shared/types'
+import { nameBy } from '../../resources/ts/field/name'
 import { bearing, compassPoint, metres } from '../../resources/ts/field/position'
 
 const read = <T>(file: string) =>
@@ -188,6 +189,12 @@ test('conditions chosen from lists are formulas, and are read back', () => {
     readDecimal(' '),
     readDecimal('1.2.3'),
   ]).toEqual([1.5, 0.5, -2, '1e5', null, '1.2.3'])
+})
+
+test('records are called what the server calls them', () => {
+  const { cases } = read<{ cases: [Field, Value, string | null][] }>('vectors/names.json')
+  for (const [field, value, name] of cases)
+    expect(nameBy(field, value), JSON.stringify([field, value])).toBe(name)
 })
 
 test('keys are made from labels as the server makes them', () => {

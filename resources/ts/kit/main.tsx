@@ -159,7 +159,7 @@ function Kit() {
                 value={values[f.key] ?? null}
                 onChange={(v) => setValues({ ...values, [f.key]: v })}
                 zone="UTC"
-                today={localToday()}
+                today={localToday('UTC')}
                 error={
                   f.key === 'n'
                     ? t('problem.above_highest', { label: f.label, value: 12, highest: 9 })

@@ -388,7 +388,7 @@ function Default({
           field={{ ...plain, label: t('design.default'), read_only: false }}
           value={field.default ?? null}
           zone={zone}
-          today={localToday()}
+          today={localToday(zone)}
           error={error ?? undefined}
           onChange={(value) => onChange({ default: value })}
         />

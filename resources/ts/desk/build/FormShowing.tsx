@@ -121,7 +121,7 @@ export function FormShowing({
               }}
               values={own}
               problems={problems}
-              today={localToday()}
+              today={localToday(zone)}
               {...(checked ? { look: checked.look } : {})}
               onChange={(key, value) => {
                 setValues((v) => ({ ...v, [key]: value }))

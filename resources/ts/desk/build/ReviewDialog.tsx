@@ -194,7 +194,7 @@ function Fill({ effect, design, zone, decisions, onDecide }: Part & { zone: stri
           field={{ ...plain, label: t('review.fill') }}
           value={now.fill ?? null}
           zone={zone}
-          today={localToday()}
+          today={localToday(zone)}
           onChange={(fill) => onDecide({ ...decisions, [effect.field]: { fill } })}
         />
       )}

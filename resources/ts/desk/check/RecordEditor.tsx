@@ -200,7 +200,7 @@ export function RecordEditor({
           values={values}
           problems={problems}
           look={layer.look}
-          today={localToday()}
+          today={localToday(zone)}
           confirmed={confirmed}
           onConfirm={(key, value) => {
             setConfirmed({ ...confirmed, [key]: value })

@@ -214,9 +214,6 @@ const Calculated = memo(function Calculated({
   )
 })
 
-/** Today as year-month-day: by the programme's clock, where one is named. */
-export const localToday = (zone?: string) =>
-  local(
-    instantOf(Math.floor(now().getTime() / 1000)) ?? '',
-    zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
-  ).date
+/** Today as year-month-day by the programme’s clock, wherever one sits: limits and counts go by it. */
+export const localToday = (zone: string) =>
+  local(instantOf(Math.floor(now().getTime() / 1000)) ?? '', zone).date
