@@ -7,6 +7,10 @@ use App\Http\Middleware\HoldBody;
 use App\Http\Middleware\ReadJson;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Problems;
+use Demo\Console\CrewWalk;
+use Demo\Console\DemoAccounts;
+use Demo\Console\FillDemo;
+use Demo\Console\RunReceiver;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -30,6 +34,8 @@ $app = Application::configure(basePath: dirname(__DIR__))
         web: __DIR__.'/../routes/api.php',
         commands: __DIR__.'/../routes/console.php',
     )
+    // The demo brings its own commands.
+    ->withCommands([FillDemo::class, DemoAccounts::class, CrewWalk::class, RunReceiver::class])
     ->withMiddleware(function (Middleware $middleware): void {
         // What a person wrote goes in as it was written: nothing is trimmed or turned to null behind their back.
         $middleware->remove([HandleCors::class, TrimStrings::class, ConvertEmptyStringsToNull::class]);

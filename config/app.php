@@ -14,6 +14,8 @@ return [
     'version' => '0.1.0',
     // Bytes that the files of one programme may take.
     'quota' => (int) (1e9 * (float) env('PINYARD_QUOTA_GB', 50)),
+    // By it an empty yard knows that it is none.
+    'demo_coordinator' => NestPatrol::COORDINATOR,
     // Where the demo is served: its accounts, which everybody knows.
     'demo' => env('PINYARD_DEMO', true)
         ? ['coordinator' => NestPatrol::COORDINATOR, 'crew' => NestPatrol::CREW, 'password' => NestPatrol::PASSWORD]

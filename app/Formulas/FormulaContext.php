@@ -13,16 +13,23 @@ use stdClass;
 /** What formulas are worked out in, for some rows of a layer's table. */
 final readonly class FormulaContext
 {
+    private \DateTimeImmutable $now;
+
+    private \DateTimeZone $zone;
+
     /**
      * @param  array<string, array{int, array<string, mixed>, string}>  $visits  by record, where a formula asks for
      *     them
      */
     private function __construct(
-        private Layer $layer,
+        Layer $layer,
         private LayerDesign $design,
         private array $visits,
         private \Closure $areas,
     ) {
+        // One moment for all of them, and one zone: both cost more than working out a formula does.
+        $this->now = now()->toDateTimeImmutable();
+        $this->zone = new \DateTimeZone($layer->programme->time_zone);
     }
 
     /** @param  iterable<stdClass>  $rows */
@@ -48,8 +55,8 @@ final readonly class FormulaContext
 
         return new Surroundings(
             StoredRow::values($this->design, $row),
-            now()->toDateTimeImmutable(),
-            new \DateTimeZone($this->layer->programme->time_zone),
+            $this->now,
+            $this->zone,
             $this->design->rules->labels,
             (float) $row->lon,
             (float) $row->lat,

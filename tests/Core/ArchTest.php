@@ -152,7 +152,7 @@ arch('models do not reach up')
 
 arch('only the demo uses the demo')
     ->expect('Demo')
-    ->toOnlyBeUsedIn(['Demo', 'App\Console']);
+    ->toOnlyBeUsedIn(['Demo']);
 
 it('has no decision of PHP in TypeScript: screens neither pick looks nor check designs', function (): void {
     $found = [];

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Models\User;
-use Demo\NestPatrol;
 use Illuminate\Console\Command;
 use Illuminate\Support\Str;
 
@@ -20,7 +19,7 @@ final class FirstAccount extends Command
 
     public function handle(): int
     {
-        if (User::query()->where('email', NestPatrol::COORDINATOR)->exists()) {
+        if (User::query()->where('email', config('app.demo_coordinator'))->exists()) {
             $this->error(
                 'This copy holds the demo, with accounts that everybody knows. bin/reset-demo throws it away; or '
                     .'use another folder (PINYARD_VAR).',

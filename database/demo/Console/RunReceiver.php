@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Console\Commands;
+namespace Demo\Console;
 
 use App\Layers\LayerRows;
 use App\Models\Programme;
@@ -28,12 +28,9 @@ final class RunReceiver extends Command
 
     public function handle(): int
     {
-        $bridge = new Bridge((int) $this->option('socket'), (int) $this->option('events'));
-        $this->line(
-            "sentences: 127.0.0.1:{$this->option('socket')}   fixes for the field app: http://127.0.0.1:{$this->option(
-                'events',
-            )}",
-        );
+        [$socket, $events] = [(int) $this->option('socket'), (int) $this->option('events')];
+        $bridge = new Bridge($socket, $events);
+        $this->line("sentences: 127.0.0.1:$socket   fixes for the field app: http://127.0.0.1:$events");
         $file = $this->option('file');
         $kept = is_string($file) ? self::seconds((string) file_get_contents($file)) : null;
         $simulator = new Simulator(self::way(), (int) $this->option('seed'));

@@ -2,8 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Console\Commands;
+namespace Demo\Console;
 
+use App\Console\Commands\FirstAccount;
 use App\Models\Programme;
 use App\Models\User;
 use Demo\NestPatrol;

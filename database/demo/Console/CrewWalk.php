@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Console\Commands;
+namespace Demo\Console;
 
 use App\Models\Programme;
 use App\Models\Role;
