@@ -6,8 +6,8 @@ namespace PinYard;
 
 /**
  * An input that cannot be accepted, with every problem that was found in it. Where somebody acts on what could not be
- * done, it has a class of its own ({@see Overtaken}, {@see Geo\EnclosesNothing}, {@see Formula\WrongType}): nobody reads
- * codes to find out.
+ * done, it has a class of its own ({@see Overtaken}, {@see Geo\EnclosesNothing}, {@see Formula\WrongType}): nobody
+ * reads codes to find out.
  */
 class Refused extends \DomainException
 {

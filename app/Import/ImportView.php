@@ -79,7 +79,10 @@ final class ImportView
         return $reading === null ? null : [
             ...$reading,
             'columns' => array_map(
-                static fn (array $c): array => ['distinct' => isset($c['distinct']) ? (object) $c['distinct'] : null] + $c,
+                static fn (array $c): array => [
+                    ...$c,
+                    'distinct' => isset($c['distinct']) ? (object) $c['distinct'] : null,
+                ],
                 (array) ($reading['columns'] ?? []),
             ),
             'shapes' => (object) ($reading['shapes'] ?? []),

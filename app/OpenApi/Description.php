@@ -212,7 +212,8 @@ final class Description
 {
     public static function json(): string
     {
-        $made = implode('-', array_map(filemtime(...), [__FILE__, __DIR__.'/AnswerShapes.php', __DIR__.'/answers.yaml']));
+        $parts = [__FILE__, __DIR__.'/AnswerShapes.php', __DIR__.'/answers.yaml'];
+        $made = implode('-', array_map(filemtime(...), $parts));
 
         return Cache::rememberForever('openapi:'.config('app.version').":$made", self::make(...));
     }
@@ -248,7 +249,10 @@ final class Description
             }
         }
 
-        return (string) json_encode(self::objects($api), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+        return (string) json_encode(
+            self::objects($api),
+            JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR,
+        );
     }
 
     /**
