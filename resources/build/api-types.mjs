@@ -14,10 +14,14 @@ import type { Choice, Design, LegendLine, Look, Peg, PegHead, RuleTrees } from '
 `
 
 const description = JSON.parse(
-  execFileSync('php', ['-r', `require 'vendor/autoload.php'; echo App\\OpenApi\\AnswerShapes::read()->document();`], {
-    encoding: 'utf8',
-    maxBuffer: 64_000_000,
-  }),
+  execFileSync(
+    'php',
+    ['-r', `require 'vendor/autoload.php'; echo App\\OpenApi\\AnswerShapes::read()->document();`],
+    {
+      encoding: 'utf8',
+      maxBuffer: 64_000_000,
+    },
+  ),
 )
 /** A type that is written by hand, by its text. */
 const typeOf = (text) => {
@@ -32,7 +36,9 @@ const config = await prettier.resolveConfig(FILE)
 const text = await prettier.format(made, { ...config, parser: 'typescript' })
 if (process.argv.includes('--check')) {
   if (readFileSync(FILE, 'utf8') !== text) {
-    console.error('resources/ts/shared/api.generated.ts is not what the API says now: node resources/build/api-types.mjs')
+    console.error(
+      'resources/ts/shared/api.generated.ts is not what the API says now: node resources/build/api-types.mjs',
+    )
     process.exit(1)
   }
 } else {
