@@ -1,22 +1,17 @@
-import Add from '@mui/icons-material/Add'
 import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Link from '@mui/material/Link'
-import ListSubheader from '@mui/material/ListSubheader'
-import Menu from '@mui/material/Menu'
-import MenuItem from '@mui/material/MenuItem'
-import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type KeyboardEvent } from 'react'
+import { useState } from 'react'
 import { Link as RouterLink, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
 import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
-import type { Design, Field, Layer } from '../../shared/types'
+import type { Design, Layer } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { DraftTaken } from '../unsaved/DraftTaken'
 import { readKept } from '../unsaved/kept'
@@ -25,11 +20,13 @@ import { About } from './DesignParts'
 import { FilesPart } from './FilesPart'
 import { PlacePart } from './PlacePart'
 import { RightsPart } from './RightsPart'
-import { alike, blankDesign, finished, KIND_GROUPS, KIND_MARK, keyFrom, newField } from './design'
-import { FieldRow } from './FieldRow'
+import { alike, blankDesign, finished } from './design'
+import { withRetired } from './fieldEdits'
+import { FieldList } from './FieldList'
 import { FormShowing } from './FormShowing'
 import { ReviewDialog, type Decisions, type Review } from './ReviewDialog'
 import { useDesignCheck } from './useDesignCheck'
+import { useUndo } from './useUndo'
 import { keys } from '../queries/keys'
 import { layerOf } from '../queries/layers'
 
@@ -61,101 +58,27 @@ function Bench({ saved }: { saved: Layer | null }) {
   const thing = `design-${programme.id}-${saved?.id ?? 'new'}`
   const [kept] = useState(() => (begun ? null : readKept<Begun>(thing)))
   const first = () => saved?.design ?? begun ?? blankDesign()
-  const [design, setDesign] = useState<Design>(() => kept?.value.design ?? first())
   const [part, setPart] = useState<Part>(
     (search.get('part') as Part | null) ?? (saved || begun || kept ? 'fields' : 'about'),
   )
   const [open, setOpen] = useState<number | null>(null)
-  const [past, setPast] = useState<Design[]>([])
-  const [ahead, setAhead] = useState<Design[]>([])
   const [error, setError] = useState<unknown>(null)
+  const edits = useUndo<Design>(
+    () => kept?.value.design ?? first(),
+    () => setError(null),
+  )
+  const { now: design, put } = edits
   const [base, setBase] = useState(kept?.value.base ?? saved?.design_version ?? 0)
   const [review, setReview] = useState<Review | null>(null)
   const [decisions, setDecisions] = useState<Decisions>({})
   const [merged, setMerged] = useState(false)
-  const [dragged, setDragged] = useState<number | null>(null)
   const check = useDesignCheck(design, saved?.id ?? null)
-  const lockedKeys = saved?.design.fields.map((f) => f.key) ?? []
   const changed = !alike(finished(design), finished(saved?.design ?? blankDesign()))
   const draft = useKeptDraft<Begun>(thing, changed ? { design, base } : null)
   const dropDraft = () => {
-    setDesign(first())
+    edits.startOver(first())
     setBase(saved?.design_version ?? 0)
-    setPast([])
-    setAhead([])
     draft.known()
-  }
-
-  const put = (next: Design) => {
-    setPast((p) => [...p.slice(-49), design])
-    setAhead([])
-    setDesign(next)
-    setError(null)
-  }
-  const undo = () => {
-    const last = past.at(-1)
-    if (!last) return
-    setDesign(last)
-    setPast(past.slice(0, -1))
-    setAhead([...ahead, design])
-  }
-  const redo = () => {
-    const next = ahead.at(-1)
-    if (!next) return
-    setDesign(next)
-    setAhead(ahead.slice(0, -1))
-    setPast([...past, design])
-  }
-  const byKeys = (e: KeyboardEvent<HTMLElement>) => {
-    // Inside an input the browser's own undo is the one that people expect.
-    const typing = (e.target as HTMLElement).closest(
-      'input:not([type=checkbox]):not([type=radio]), textarea, select',
-    )
-    if (typing || !(e.ctrlKey || e.metaKey)) return
-    if (e.key.toLowerCase() === 'y' || (e.key.toLowerCase() === 'z' && e.shiftKey)) redo()
-    else if (e.key.toLowerCase() === 'z') undo()
-    else return
-    e.preventDefault()
-  }
-  const putField = (i: number, change: Partial<Field>) =>
-    put({
-      ...design,
-      fields: design.fields.map((f, j) => {
-        if (j !== i) return f
-        const next = { ...f, ...change }
-        // The key follows the label until the layer is made or someone writes a key.
-        const others = design.fields.filter((_, k) => k !== i).map((o) => o.key)
-        if (change.label !== undefined && !lockedKeys.includes(f.key) && f.key === keyFrom(f.label, others))
-          next.key = keyFrom(change.label, others)
-        return next
-      }),
-    })
-  const move = (i: number, by: number) => {
-    const fields = [...design.fields]
-    fields.splice(i + by, 0, ...fields.splice(i, 1))
-    put({ ...design, fields })
-    setOpen(open === i ? i + by : null)
-  }
-  const dragOver = (i: number) => {
-    if (dragged === null || dragged === i) return
-    move(dragged, i - dragged)
-    setDragged(i)
-  }
-  const copy = (i: number) => {
-    const field = design.fields[i]
-    if (!field) return
-    const label = t('design.copy.label', { label: field.label })
-    const fields = [...design.fields]
-    fields.splice(i + 1, 0, {
-      ...field,
-      label,
-      key: keyFrom(
-        label,
-        fields.map((f) => f.key),
-      ),
-    })
-    put({ ...design, fields })
-    setOpen(i + 1)
   }
   /**
    * A design that is in use is looked over first: what it does to records, and what others changed meanwhile.
@@ -183,14 +106,7 @@ function Bench({ saved }: { saved: Layer | null }) {
     setMerged(true)
   }
   const retire = (key: string, code: string) => {
-    const gone = saved?.design.fields.find((f) => f.key === key)?.choices?.find((c) => c.code === code)
-    if (gone)
-      put({
-        ...design,
-        fields: design.fields.map((f) =>
-          f.key === key ? { ...f, choices: [...(f.choices ?? []), { ...gone, retired: true }] } : f,
-        ),
-      })
+    if (saved) put(withRetired(design, saved.design, key, code))
     setReview(null)
   }
   const save = async () => {
@@ -224,7 +140,7 @@ function Bench({ saved }: { saved: Layer | null }) {
   return (
     <BenchShowing
       bench={
-        <Box sx={{ display: 'grid', gap: 3.5 }} onKeyDown={byKeys}>
+        <Box sx={{ display: 'grid', gap: 3.5 }} onKeyDown={edits.byKeys}>
           <Box
             sx={{
               display: 'flex',
@@ -246,10 +162,10 @@ function Bench({ saved }: { saved: Layer | null }) {
               <Typography variant="caption" color="text.secondary" role="status">
                 {saved && !changed ? t('saved') : changed ? t('design.unsaved') : ''}
               </Typography>
-              <Button variant="outlined" onClick={undo} disabled={past.length === 0}>
+              <Button variant="outlined" onClick={edits.undo} disabled={!edits.canUndo}>
                 {t('undo')}
               </Button>
-              <Button variant="outlined" onClick={redo} disabled={ahead.length === 0}>
+              <Button variant="outlined" onClick={edits.redo} disabled={!edits.canRedo}>
                 {t('redo')}
               </Button>
               <Button onClick={() => void give()} disabled={!ready || !changed}>
@@ -318,55 +234,16 @@ function Bench({ saved }: { saved: Layer | null }) {
           {part === 'place' && <PlacePart design={design} onChange={(c) => put({ ...design, ...c })} />}
           {part === 'rights' && <RightsPart design={design} onChange={(c) => put({ ...design, ...c })} />}
           {part === 'fields' && (
-            <>
-              {design.fields.length > 0 && (
-                <Paper
-                  variant="outlined"
-                  component="ol"
-                  sx={{ m: 0, p: 0, listStyle: 'none', overflow: 'hidden' }}>
-                  {design.fields.map((field, i) => (
-                    <FieldRow
-                      key={i}
-                      field={field}
-                      design={design}
-                      result={check.checked?.results[field.key]}
-                      layer={saved?.id ?? null}
-                      zone={programme.time_zone}
-                      onCopy={() => copy(i)}
-                      drag={{
-                        onDragStart: () => {
-                          setOpen(null)
-                          setDragged(i)
-                        },
-                        onDragOver: () => dragOver(i),
-                        onDragEnd: () => setDragged(null),
-                      }}
-                      open={open === i}
-                      locked={lockedKeys.includes(field.key)}
-                      first={i === 0}
-                      last={i === design.fields.length - 1}
-                      problems={check.problems.filter(
-                        (p) => p.field?.startsWith(`/fields/${i}/`) && (field.label !== '' || open !== i),
-                      )}
-                      onOpen={() => setOpen(open === i ? null : i)}
-                      onChange={(c) => putField(i, c)}
-                      onMove={(by) => move(i, by)}
-                      onRemove={() => {
-                        put({ ...design, fields: design.fields.filter((_, j) => j !== i) })
-                        setOpen(null)
-                      }}
-                    />
-                  ))}
-                </Paper>
-              )}
-              <AddField
-                first={design.fields.length === 0}
-                onAdd={(kind) => {
-                  put({ ...design, fields: [...design.fields, newField(kind, design.fields)] })
-                  setOpen(design.fields.length)
-                }}
-              />
-            </>
+            <FieldList
+              design={design}
+              saved={saved}
+              zone={programme.time_zone}
+              problems={check.problems}
+              results={check.checked?.results}
+              open={open}
+              onOpen={setOpen}
+              onPut={put}
+            />
           )}
         </Box>
       }
@@ -379,63 +256,5 @@ function Bench({ saved }: { saved: Layer | null }) {
         />
       }
     />
-  )
-}
-
-function AddField({ first, onAdd }: { first: boolean; onAdd: (kind: Field['kind']) => void }) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  // The menu holds the focus until it is gone; then the new field gets it, unless the person is elsewhere by
-  // then.
-  const gone = () => {
-    const at = document.activeElement
-    if (!at || at === document.body || at.closest('[role=menu], [role=presentation]'))
-      document.querySelector<HTMLInputElement>('[data-open-field] input')?.focus()
-  }
-  return (
-    <Box>
-      {first && (
-        <Typography color="text.secondary" sx={{ mb: 3 }}>
-          {t('design.nofields')}
-        </Typography>
-      )}
-      <Button
-        variant={first ? 'contained' : 'outlined'}
-        startIcon={<Add />}
-        aria-haspopup="menu"
-        onClick={(e) => setAnchor(e.currentTarget)}>
-        {t('design.addfield')}
-      </Button>
-      <Menu
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        disableRestoreFocus
-        slotProps={{ transition: { onExited: gone } }}>
-        {KIND_GROUPS.flatMap((group) => [
-          <ListSubheader key={group.key} sx={{ lineHeight: 2.2, bgcolor: 'background.paper' }}>
-            {t(`kinds.${group.key}`)}
-          </ListSubheader>,
-          ...group.kinds.map((kind) => (
-            <MenuItem
-              key={kind}
-              onClick={() => {
-                setAnchor(null)
-                onAdd(kind)
-              }}
-              sx={{ gap: 3, py: 1 }}>
-              <Box component="b" aria-hidden sx={{ width: 32, textAlign: 'center' }}>
-                {KIND_MARK[kind]}
-              </Box>
-              <Box>
-                {t(`kind.${kind}`)}
-                <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
-                  {t(`kind.${kind}.hint`)}
-                </Typography>
-              </Box>
-            </MenuItem>
-          )),
-        ])}
-      </Menu>
-    </Box>
   )
 }
