@@ -1,4 +1,3 @@
-import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useMemo, useRef, useState } from 'react'
@@ -7,10 +6,10 @@ import { v7 as uuid } from 'uuid'
 import { AltitudeInput } from '../../shared/form/AltitudeInput'
 import { filePlaces, filesMissing, type Picked } from '../../shared/form/files'
 import { FilesInput } from '../../shared/form/FilesInput'
-import { measure, shapeOf, shownArea, shownLength } from '../../shared/form/geodesic'
+import { measure, shapeOf } from '../../shared/form/geodesic'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
 import { compileRules, defaults, filled, type FieldProblem, type Here } from '../../shared/form/rules'
-import { ago, t } from '../../shared/texts'
+import { t } from '../../shared/texts'
 import { useAreas } from '../areas'
 import type { Values } from '../../shared/types'
 import { db, type Draft } from '../db'
@@ -18,13 +17,15 @@ import { useDraft, type Opened } from '../drafts'
 import { useMeta } from '../phoneState'
 import { MarkUp } from '../photos/MarkUp'
 import { prepared } from '../photos/picture'
-import { farAway, metres } from '../position'
+import { metres } from '../position'
 import { dropDraft, saveRecord } from '../save'
 import { storeTrouble } from '../storeTrouble'
 import { syncNow } from '../sync/sync'
 import { WideButton } from './WideButton'
+import { FormNotices } from './FormNotices'
 import { Head } from './Head'
 import { PlacePart } from './PlacePart'
+import { ShapePart } from './ShapePart'
 
 /** The form for a new record. It is kept as a draft with every change, so a killed app loses nothing. */
 export function AddScreen() {
@@ -48,9 +49,6 @@ export function AddScreen() {
 function NothingBegun({ from }: { from: string | null }) {
   return <Navigate to={from?.startsWith('change-') ? `/field/record/${from.slice(7)}` : '/field'} replace />
 }
-
-/** Metres between a kept draft's place and the one asked for, from which on the person is told. */
-const ELSEWHERE_M = 20
 
 function Form({
   layer,
@@ -203,7 +201,6 @@ function Form({
       )
       .map((f) => [f.key, last![f.key]!]),
   )
-  const count = problems.length + refused.length
   // A draft of an older app, whose form nobody kept: what today's form has no place for is shown, and goes
   // into the note that stays here.
   const outgrown = Object.entries(draft.values).filter(
@@ -254,90 +251,23 @@ function Form({
         </Button>
       </Head>
       <Box ref={top} sx={{ flex: 1, overflow: 'auto', p: 4 }}>
-        {unkept && (
-          <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>
-            {t('form.unkept')}
-          </Alert>
-        )}
-        {since && (
-          <Alert severity="info" variant="outlined" sx={{ mb: 4 }}>
-            {t(`form.since.${since}`)}
-          </Alert>
-        )}
-        {outgrown.length > 0 && (
-          <Alert severity="warning" variant="outlined" sx={{ mb: 4 }}>
-            {t('form.outgrown')}
-            {outgrown.map(([key, value]) => (
-              <div key={key}>
-                {key}: <b>{String(value)}</b>
-              </div>
-            ))}
-          </Alert>
-        )}
-        {far > ELSEWHERE_M && (
-          <Alert
-            severity="info"
-            variant="outlined"
-            sx={{ mb: 4 }}
-            action={
-              <Button size="small" variant="outlined" onClick={anew}>
-                {t('form.draft.anew')}
-              </Button>
-            }>
-            {t('form.draft', { ago: ago(first.begun_at), far: farAway(far) })}
-          </Alert>
-        )}
-        {draft.fix?.accuracy &&
-          layer.design.fix?.warn_above &&
-          draft.fix.accuracy > layer.design.fix.warn_above && (
-            <Alert severity="warning" variant="outlined" sx={{ mb: 4 }}>
-              {t('form.fix.weak', {
-                accuracy: Math.round(draft.fix.accuracy),
-                wanted: layer.design.fix.warn_above,
-              })}
-            </Alert>
-          )}
-        {count > 0 && (
-          <Alert severity="error" variant="outlined" sx={{ mb: 4 }}>
-            {t('form.tofix', { n: count })}
-            {[...refused, ...problems.map((p) => p.message)].map((r) => (
-              <div key={r}>{r}</div>
-            ))}
-          </Alert>
-        )}
+        <FormNotices
+          unkept={unkept}
+          since={since}
+          outgrown={outgrown}
+          far={far}
+          begunAt={first.begun_at}
+          accuracy={draft.fix?.accuracy}
+          warnAbove={layer.design.fix?.warn_above}
+          complaints={[...refused, ...problems.map((p) => p.message)]}
+          onAnew={() => void anew()}
+        />
         {kind !== 'point' && (
-          <Box
-            sx={{
-              display: 'flex',
-              alignItems: 'center',
-              justifyContent: 'space-between',
-              gap: 3,
-              mb: 4,
-              p: 3,
-              border: '2px solid',
-              borderColor: 'divider',
-              borderRadius: 2,
-            }}>
-            <span>
-              {t(`draw.${kind}`)}
-              {shape && (
-                <>
-                  :{' '}
-                  <b>
-                    {shape.type === 'Polygon'
-                      ? shownArea(measure(shape).area ?? 0)
-                      : shownLength(measure(shape).length ?? 0)}
-                  </b>
-                </>
-              )}
-            </span>
-            <Button
-              variant="outlined"
-              color="inherit"
-              onClick={() => void navigate(`/field/draw/${layer.id}?mend=${draft.key}`)}>
-              {t('draw.change')}
-            </Button>
-          </Box>
+          <ShapePart
+            kind={kind}
+            shape={shape}
+            onDraw={() => void navigate(`/field/draw/${layer.id}?mend=${draft.key}`)}
+          />
         )}
         {kind === 'point' && (
           <PlacePart
