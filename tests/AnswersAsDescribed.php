@@ -16,6 +16,8 @@ final class AnswersAsDescribed
 {
     private const ID = 'https://pinyard.test/answers.json';
 
+    private const FAILURE = '#/components/schemas/Failure';
+
     private static ?Validator $validator = null;
 
     /** @var array<string, int|'nothing'|'file'> place of the shape, by "METHOD /path" */
@@ -25,6 +27,14 @@ final class AnswersAsDescribed
     {
         $route = $handled->request->route();
         $status = $handled->response->getStatusCode();
+        if ($handled->response->headers->get('Content-Type') === 'application/problem+json') {
+            // HEAD has no body.
+            if ($handled->request->method() !== 'HEAD') {
+                self::hold('a failure', self::FAILURE, (string) $handled->response->getContent());
+            }
+
+            return;
+        }
         if (! $route instanceof Route || $status < 200 || $status > 299) {
             return;
         }
@@ -41,9 +51,13 @@ final class AnswersAsDescribed
 
             return;
         }
-        $said = json_decode($text);
-        $result = self::$validator?->validate($said, self::ID."#/answers/$place");
-        $error = $result?->error();
+        self::hold($name, "#/answers/$place", $text);
+    }
+
+    private static function hold(string $name, string $place, string $text): void
+    {
+        self::prepare();
+        $error = self::$validator?->validate(json_decode($text), self::ID.$place)->error();
         Assert::assertNull($error, $error === null ? '' : "$name is not as described: ".json_encode(
             (new ErrorFormatter)->formatFlat($error, static fn ($e): string => implode('/', $e->data()->fullPath()).': '
                 .(new ErrorFormatter)->formatErrorMessage($e)),

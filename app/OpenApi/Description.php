@@ -244,7 +244,12 @@ final class Description
                     $operation['responses'] ?? [],
                     $shapes->answers[strtoupper($method)." $path"] ?? 'nothing',
                 );
-                $operation['responses']['default'] ??= ['description' => 'Problem details (RFC 9457)'];
+                $operation['responses']['default'] ??= [
+                    'description' => 'Problem details (RFC 9457)',
+                    'content' => [
+                        'application/problem+json' => ['schema' => ['$ref' => '#/components/schemas/Failure']],
+                    ],
+                ];
                 $api['paths'][$path][$method] = $operation;
             }
         }

@@ -29,6 +29,13 @@ export interface components {
       params: Record<string, string | number | null>
       message: string
     }
+    Failure: {
+      type: string
+      status: number
+      code: string
+      title: string
+      problems: components['schemas']['Problem'][]
+    }
     /** @enum {string} */
     GeometryKind: 'point' | 'line' | 'area'
     /** @enum {string} */
