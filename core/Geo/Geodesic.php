@@ -114,8 +114,8 @@ final class Geodesic
     /** 1 or -1 where the edge crosses the prime meridian eastwards or westwards. */
     private static function crossing(float $lon1, float $lon2): int
     {
-        [$by] = self::difference($lon1, $lon2);
-        [$lon1, $lon2] = [self::normal($lon1), self::normal($lon2)];
+        [$by] = Angles::difference($lon1, $lon2);
+        [$lon1, $lon2] = [Angles::normal($lon1), Angles::normal($lon2)];
 
         return $by > 0 && (($lon1 < 0 && $lon2 >= 0) || ($lon1 > 0 && $lon2 == 0.0))
             ? 1
@@ -127,11 +127,11 @@ final class Geodesic
     /** @return array{float, float} metres, and square metres between the geodesic and the equator */
     private function inverse(float $lat1, float $lon1, float $lat2, float $lon2): array
     {
-        [$lon12, $lon12s] = self::difference($lon1, $lon2);
-        $lonSign = self::sign($lon12);
+        [$lon12, $lon12s] = Angles::difference($lon1, $lon2);
+        $lonSign = Angles::sign($lon12);
         [$lon12, $lon12s] = [$lon12 * $lonSign, $lon12s * $lonSign];
         $lam12 = deg2rad($lon12);
-        [$slam12, $clam12] = self::sinCos($lon12, $lon12s);
+        [$slam12, $clam12] = Angles::sinCos($lon12, $lon12s);
         $lon12s = 180 - $lon12 - $lon12s;
         // Put the place that lies farther from the equator first, and south.
         $swap = abs($lat1) < abs($lat2) ? -1 : 1;
@@ -139,13 +139,13 @@ final class Geodesic
             $lonSign *= -1;
             [$lat1, $lat2] = [$lat2, $lat1];
         }
-        $latSign = self::sign(-$lat1);
+        $latSign = Angles::sign(-$lat1);
         [$lat1, $lat2] = [$lat1 * $latSign, $lat2 * $latSign];
         [$sbet1, $cbet1] = $this->reduced($lat1);
         [$sbet2, $cbet2] = $this->reduced($lat2);
         if ($cbet1 < -$sbet1) {
             if ($cbet2 === $cbet1) {
-                $sbet2 = abs($sbet1) * self::sign($sbet2);
+                $sbet2 = abs($sbet1) * Angles::sign($sbet2);
             }
         } elseif (abs($sbet2) === -$sbet1) {
             $cbet2 = $cbet1;
@@ -249,8 +249,8 @@ final class Geodesic
         if ($calp0 != 0.0 && $salp0 != 0.0) {
             $k2 = $calp0 ** 2 * $this->ep2;
             $c4 = $this->series->c4($k2 / (2 * (1 + sqrt(1 + $k2)) + $k2));
-            [$ssig1, $csig1] = self::unit($sbet1, $calp1 * $cbet1);
-            [$ssig2, $csig2] = self::unit($sbet2, $calp2 * $cbet2);
+            [$ssig1, $csig1] = Angles::unit($sbet1, $calp1 * $cbet1);
+            [$ssig2, $csig2] = Angles::unit($sbet2, $calp2 * $cbet2);
             $area =
                 self::A ** 2 *
                 $calp0 *
@@ -335,7 +335,7 @@ final class Geodesic
         $csig12 = $sbet1 * $sbet2 + $cbet1 * $cbet2 * $comg12;
         [$sig12, $salp2, $calp2] = [-1.0, 0.0, 0.0];
         if ($short && $ssig12 < $this->etol2) {
-            [$salp2, $calp2] = self::unit(
+            [$salp2, $calp2] = Angles::unit(
                 $cbet1 * $somg12,
                 $sbet12 - $cbet1 * $sbet2 * ($comg12 >= 0 ? $somg12 ** 2 / (1 + $comg12) : 1 - $comg12),
             );
@@ -357,7 +357,7 @@ final class Geodesic
                 $calp1 = $sbet12a - ($cbet2 * $sbet1 * $somg12 ** 2) / (1 - $comg12);
             }
         }
-        [$salp1, $calp1] = $salp1 > 0 ? self::unit($salp1, $calp1) : [1.0, 0.0];
+        [$salp1, $calp1] = $salp1 > 0 ? Angles::unit($salp1, $calp1) : [1.0, 0.0];
 
         return [$sig12, $salp1, $calp1, $salp2, $calp2, $dnm];
     }
@@ -396,13 +396,13 @@ final class Geodesic
                 [$s, $c] = [sin($by), cos($by)];
                 $next = $salp1 * $c + $calp1 * $s;
                 if ($next > 0) {
-                    [$salp1, $calp1] = self::unit($next, $calp1 * $c - $salp1 * $s);
+                    [$salp1, $calp1] = Angles::unit($next, $calp1 * $c - $salp1 * $s);
                     $almost = abs($v) <= 16 * self::TOL0;
 
                     continue;
                 }
             }
-            [$salp1, $calp1] = self::unit(($salp1a + $salp1b) / 2, ($calp1a + $calp1b) / 2);
+            [$salp1, $calp1] = Angles::unit(($salp1a + $salp1b) / 2, ($calp1a + $calp1b) / 2);
             $almost = false;
             $halved =
                 abs($salp1a - $salp1) + ($calp1a - $calp1) < self::TOL0 ||
@@ -435,7 +435,7 @@ final class Geodesic
         $salp0 = $salp1 * $cbet1;
         $calp0 = sqrt($calp1 ** 2 + ($salp1 * $sbet1) ** 2);
         [$somg1, $comg1] = [$salp0 * $sbet1, $calp1 * $cbet1];
-        [$ssig1, $csig1] = self::unit($sbet1, $comg1);
+        [$ssig1, $csig1] = Angles::unit($sbet1, $comg1);
         $salp2 = $cbet2 !== $cbet1 ? $salp0 / $cbet2 : $salp1;
         $calp2 =
             $cbet2 !== $cbet1 || abs($sbet2) !== -$sbet1
@@ -447,7 +447,7 @@ final class Geodesic
                 ) / $cbet2
                 : abs($calp1);
         [$somg2, $comg2] = [$salp0 * $sbet2, $calp2 * $cbet2];
-        [$ssig2, $csig2] = self::unit($sbet2, $comg2);
+        [$ssig2, $csig2] = Angles::unit($sbet2, $comg2);
         $sig12 = atan2(max(0.0, $csig1 * $ssig2 - $ssig1 * $csig2), $csig1 * $csig2 + $ssig1 * $ssig2);
         $somg12 = max(0.0, $comg1 * $somg2 - $somg1 * $comg2);
         $comg12 = $comg1 * $comg2 + $somg1 * $somg2;
@@ -496,90 +496,9 @@ final class Geodesic
     /** @return array{float, float} sine and cosine of the reduced latitude */
     private function reduced(float $lat): array
     {
-        [$s, $c] = self::sinCos(self::rounded($lat), 0.0);
-        [$s, $c] = self::unit($this->f1 * $s, $c);
+        [$s, $c] = Angles::sinCos(Angles::rounded($lat), 0.0);
+        [$s, $c] = Angles::unit($this->f1 * $s, $c);
 
         return [$s, max(self::TINY, $c)];
-    }
-
-    /** @return array{float, float} */
-    private static function unit(float $s, float $c): array
-    {
-        $r = sqrt($s * $s + $c * $c);
-
-        return [$s / $r, $c / $r];
-    }
-
-    /**
-     * @return array{float, float} degrees from the first longitude to the second, within 180, and what rounding took
-     *     from them
-     */
-    private static function difference(float $x, float $y): array
-    {
-        [$d, $e] = self::exactSum(self::remainder(-$x), self::remainder($y));
-        [$d, $e] = self::exactSum(self::remainder($d), $e);
-        if ($d == 0.0 || abs($d) === 180.0) {
-            $d = abs($d) * self::sign($e == 0.0 ? $y - $x : -$e);
-        }
-
-        return [$d, $e];
-    }
-
-    /** @return array{float, float} the sum, and what rounding took from it */
-    private static function exactSum(float $u, float $v): array
-    {
-        $s = $u + $v;
-        $up = $s - $v;
-        $vp = $s - $up;
-
-        return [$s, $s != 0.0 ? -($up - $u + ($vp - $v)) : $s];
-    }
-
-    private static function remainder(float $x): float
-    {
-        $x = fmod($x, 360);
-
-        return $x < -180 ? $x + 360 : ($x < 180 ? $x : $x - 360);
-    }
-
-    private static function normal(float $x): float
-    {
-        $y = self::remainder($x);
-
-        return abs($y) === 180.0 ? 180.0 * self::sign($x) : $y;
-    }
-
-    /** Tiny angles become zero, so that nothing is nearly singular. */
-    private static function rounded(float $x): float
-    {
-        $y = abs($x);
-
-        return ($y < 1 / 16 ? 1 / 16 - (1 / 16 - $y) : $y) * self::sign($x);
-    }
-
-    /**
-     * Sine and cosine of degrees, exact at the quarters.
-     *
-     * @return array{float, float}
-     */
-    private static function sinCos(float $x, float $more): array
-    {
-        $d = fmod($x, 360);
-        $q = (int) round($d / 90);
-        $r = deg2rad(self::rounded($d - 90 * $q + $more));
-        [$s, $c] = [sin($r), cos($r)];
-        [$s, $c] = match ($q & 3) {
-            0 => [$s, $c],
-            1 => [$c, -$s],
-            2 => [-$s, -$c],
-            default => [-$c, $s],
-        };
-
-        return [$s, $c + 0.0];
-    }
-
-    private static function sign(float $x): float
-    {
-        return $x < 0 || ($x == 0.0 && fdiv(1.0, $x) < 0) ? -1.0 : 1.0;
     }
 }

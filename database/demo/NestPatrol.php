@@ -7,23 +7,15 @@ namespace Demo;
 use App\Designs\DesignStore;
 use App\Files\FileArrival;
 use App\Models\Attachment;
-use App\Models\Audience;
 use App\Models\Layer;
-use App\Models\Map;
 use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Upload;
 use App\Models\User;
-use App\Plan\Questions;
-use App\Publish\GatePage;
 use App\Sync\SyncRound;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Str;
-use PinYard\Board\Filter;
-use PinYard\Carto\Look;
-use PinYard\Carto\Viewpoint;
-use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
@@ -57,155 +49,6 @@ final class NestPatrol
         ['Noddy', ['Wim Sorrel', 'Ada Kestle'], ['PR1', 'PR2', 'PR3', 'PR4', 'LD1', 'LD2']],
     ];
 
-    public static function design(): LayerDesign
-    {
-        $choices = static fn (array $list): array => array_map(
-            static fn (string $code, string $label): array => ['code' => $code, 'label' => $label],
-            array_keys($list),
-            $list,
-        );
-
-        return LayerDesign::fromArray([
-            'title' => 'Nests',
-            'purpose' => 'Every nest of the season, from the night it was laid until it has opened or is lost.',
-            'geometry' => 'point',
-            'name_field' => 'nest_code',
-            'fields' => [
-                [
-                    'key' => 'nest_code',
-                    'label' => 'Nest code',
-                    'kind' => 'short_text',
-                    'required' => true,
-                    'most' => 12,
-                    'hint' => 'As on the stake, such as GH3-014',
-                ],
-                [
-                    'key' => 'status',
-                    'label' => 'Status',
-                    'kind' => 'one_choice',
-                    'required' => true,
-                    'choices' => $choices([
-                        'incubating' => 'Incubating',
-                        'due' => 'Due to open',
-                        'lost' => 'Lost',
-                        'opened' => 'Opened',
-                    ]),
-                ],
-                [
-                    'key' => 'species',
-                    'label' => 'Species',
-                    'kind' => 'one_choice',
-                    'required' => true,
-                    'choices' => $choices([
-                        'CC' => 'Loggerhead',
-                        'CM' => 'Green',
-                        'EI' => 'Hawksbill',
-                        'UN' => 'Not sure',
-                    ]),
-                ],
-                [
-                    'key' => 'laid_on',
-                    'label' => 'Laid on',
-                    'kind' => 'date',
-                    'limits' => ['highest' => 'today'],
-                    'hint' => 'The night before, if the track is fresh',
-                ],
-                [
-                    'key' => 'days_out',
-                    'label' => 'Days since laid',
-                    'kind' => 'calculated',
-                    'formula' => 'status == "opened" or status == "lost" ? null : age(laid_on, "days")',
-                ],
-                [
-                    'key' => 'clutch_size',
-                    'label' => 'Clutch size',
-                    'kind' => 'whole_number',
-                    'limits' => ['lowest' => 40, 'highest' => 180, 'outside' => 'ask'],
-                    'unit' => 'eggs',
-                    'hint' => 'Count again if under 40',
-                ],
-                [
-                    'key' => 'threats',
-                    'label' => 'Threats',
-                    'kind' => 'several_choices',
-                    'choices' => $choices([
-                        'tide' => 'High tide',
-                        'crabs' => 'Ghost crabs',
-                        'dogs' => 'Dogs',
-                        'light' => 'Lights',
-                        'people' => 'Footfall',
-                    ]),
-                ],
-                [
-                    'key' => 'dug_out',
-                    'label' => 'The dug-out nest',
-                    'kind' => 'heading',
-                    'hint' => 'Counted after it has opened',
-                    'show_when' => 'status == "opened"',
-                ],
-                [
-                    'key' => 'shells',
-                    'label' => 'Empty shells',
-                    'kind' => 'whole_number',
-                    'limits' => ['lowest' => 0, 'highest' => 250],
-                    'show_when' => 'status == "opened"',
-                ],
-                [
-                    'key' => 'unhatched',
-                    'label' => 'Unhatched eggs',
-                    'kind' => 'whole_number',
-                    'limits' => ['lowest' => 0, 'highest' => 250],
-                    'show_when' => 'status == "opened"',
-                ],
-                [
-                    'key' => 'left_inside',
-                    'label' => 'Hatchlings left inside',
-                    'kind' => 'whole_number',
-                    'limits' => ['lowest' => 0, 'highest' => 250],
-                    'show_when' => 'status == "opened"',
-                    'hint' => 'Alive or dead',
-                ],
-                [
-                    'key' => 'hatched_share',
-                    'label' => 'Hatching success',
-                    'kind' => 'calculated',
-                    'unit' => '%',
-                    'decimals' => 1,
-                    'formula' => 'round(100 * shells / (shells + unhatched), 1)',
-                    'show_when' => 'status == "opened"',
-                ],
-                [
-                    'key' => 'emerged_share',
-                    'label' => 'Emergence success',
-                    'kind' => 'calculated',
-                    'unit' => '%',
-                    'decimals' => 1,
-                    'formula' => 'round(100 * (shells - left_inside) / (shells + unhatched), 1)',
-                    'show_when' => 'status == "opened"',
-                ],
-                ['key' => 'sector', 'label' => 'Beach sector', 'kind' => 'short_text', 'most' => 30],
-                ['key' => 'note', 'label' => 'Note', 'kind' => 'long_text', 'most' => 500],
-            ],
-            'photos' => ['allowed' => true, 'least' => 0, 'most' => 4],
-            'slots' => [
-                [
-                    'key' => 'tag',
-                    'label' => 'Tag close-up',
-                    'kind' => 'photo',
-                    'hint' => 'If the turtle was still there',
-                ],
-            ],
-            'rights' => ['crew' => ['add' => true, 'see' => 'all', 'change' => 'all', 'delete' => 'own']],
-            'fix' => ['warn_above' => 15],
-            'info' => [
-                'description' => 'One record for each nest; the stake carries its code.',
-                'tags' => ['turtles', 'nesting', 'season'],
-                'credits' => 'Nest Patrol, Halcyon Cays',
-                'source' => 'Dawn walks by six crews',
-            ],
-        ]);
-    }
-
     public static function fill(): void
     {
         $dice = new Randomizer(new Mt19937(20261124));
@@ -224,7 +67,7 @@ final class NestPatrol
         ]);
         CaysPlaces::fill($programme);
         $programme->members()->create(['user_id' => $mara->id, 'role' => Role::Coordinator]);
-        $layer = DesignStore::createLayer($programme, self::design(), $mara);
+        $layer = DesignStore::createLayer($programme, NestDesign::make(), $mara);
         BeachShapes::sectors($programme, $mara, self::beaches());
         $visits = NestVisits::layer($programme, $layer, $mara);
         $layer = $layer->fresh() ?? throw new \LogicException('the layer is gone');
@@ -246,7 +89,7 @@ final class NestPatrol
         $walks = BeachShapes::walks($dice, $programme, $mara, self::beaches(), $walkers);
         self::deliverInOrder($mornings);
         NestVisits::make($dice, $visits, $mornings);
-        self::publish($programme, $layer->refresh());
+        NestThings::publish($programme, $layer->refresh(), self::beaches());
         Season::around($programme, $layer, $mara);
         self::freshStart($mara);
         Morning::fill($programme, $layer->refresh(), $walks->refresh());
@@ -410,149 +253,6 @@ final class NestPatrol
         }
 
         return '';
-    }
-
-    private static function publish(Programme $programme, Layer $layer): void
-    {
-        $design = $layer->design();
-        $map = $programme->maps()->make([
-            'layer_id' => $layer->id,
-            'title' => 'The season so far',
-            'extent' => $programme->area()->toArray(),
-            'look' => Look::suggest($design, 'status')->toArray(),
-            'card' => [
-                'fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'],
-                'photos' => true,
-            ],
-        ]);
-        assert($map instanceof Map);
-        $map->viewpoints = self::viewpoints();
-        $map->openTo(Audience::Link);
-        $species = $programme->maps()->make([
-            'layer_id' => $layer->id,
-            'title' => 'Which species nests where',
-            'extent' => $programme->area()->toArray(),
-            'look' => Look::suggest($design, 'species')->toArray(),
-            'viewpoints' => self::viewpoints(),
-            'card' => ['fields' => ['nest_code', 'species', 'sector'], 'photos' => true],
-        ]);
-        assert($species instanceof Map);
-        $species->openTo(Audience::Programme);
-        $slice = $layer
-            ->slices()
-            ->create([
-                'name' => 'Status: Due to open',
-                'filter' => Filter::read(
-                    ['all' => [['field' => 'status', 'test' => 'is', 'value' => 'due']]],
-                    $design,
-                )->toArray(),
-            ]);
-        $tile = static fn (
-            string $id,
-            string $kind,
-            string $title,
-            int $width,
-            int $height,
-            ?int $slice = null,
-            ?string $field = null,
-        ): array => [
-            'id' => $id,
-            'kind' => $kind,
-            'title' => $title,
-            'layer' => $layer->id,
-            'slice' => $slice,
-            'field' => $field,
-            'width' => $width,
-            'height' => $height,
-            // The board is open to anyone; its lists call nests by their codes, its map does not.
-            'names' => $kind === 'latest',
-        ];
-        $board = $programme
-            ->boards()
-            ->make([
-                'title' => 'Dawn board',
-                'tiles' => [
-                    $tile('all', 'count', 'Nests this season', 3, 2),
-                    $tile('due', 'count', 'Due to open', 3, 2, $slice->id),
-                    $tile('map', 'map', 'Where the nests are', 6, 5),
-                    $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
-                    $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
-                    $tile('latest', 'latest', 'Latest from the beaches', 6, 4),
-                    $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
-                ],
-            ]);
-        $board->openTo(Audience::Link);
-        GatePage::save($programme, [
-            'title' => 'Nest Patrol',
-            'colour' => '#1F4E79',
-            'open' => true,
-            'about' => 'Every night of the season sea turtles come up the beaches of the Halcyon Cays. Our crews '
-                ."are there at dawn: they mark the nests, come back to them, and count what has hatched.\n\nThe "
-                    .'maps here follow their work from day to day.',
-            'hung' => [
-                ['kind' => 'map', 'id' => $map->id],
-                ['kind' => 'board', 'id' => $board->id],
-                ['kind' => 'map', 'id' => $species->id],
-            ],
-        ]);
-        $field = static fn (string ...$keys): array => array_map(
-            static fn (string $key): array => ['layer' => $layer->id, 'key' => $key],
-            $keys,
-        );
-        $on = static fn (string $tile): array => ['board' => $board->id, 'tile' => $tile];
-        Questions::save($programme, [
-            [
-                'text' => 'How many nests, and where?',
-                'note' => 'by species and beach sector',
-                'fields' => $field('species', 'sector'),
-                'tile' => $on('map'),
-            ],
-            [
-                'text' => 'How are the nests doing?',
-                'note' => 'from the night they were laid until they open',
-                'fields' => $field('status', 'laid_on'),
-                'tile' => $on('status'),
-            ],
-            [
-                'text' => 'Which beaches hatch well?',
-                'note' => 'mean hatching success, at least 5 opened nests',
-                'fields' => $field('hatched_share', 'sector'),
-                'tile' => null,
-            ],
-            [
-                'text' => 'Do lights keep them away?',
-                'note' => 'crawls without a nest near a lit spot',
-                'fields' => [],
-                'tile' => null,
-            ],
-        ]);
-    }
-
-    /**
-     * Each isle with beaches, a little of the sea around it.
-     *
-     * @return list<array{id: string, title: string, extent: array{float, float, float, float}}>
-     */
-    private static function viewpoints(): array
-    {
-        $isles = [];
-        foreach (self::beaches() as $beach) {
-            $isles[$beach['isle']] = [...$isles[$beach['isle']] ?? [], ...$beach['points']];
-        }
-        $around = static function (array $points, string $isle): array {
-            [$lons, $lats] = [array_column($points, 0), array_column($points, 1)];
-            assert($lons !== [] && $lats !== []);
-
-            return [
-                'title' => $isle,
-                'extent' => [min($lons) - 0.01, min($lats) - 0.01, max($lons) + 0.01, max($lats) + 0.01],
-            ];
-        };
-
-        return array_map(
-            static fn (Viewpoint $v): array => $v->toArray(),
-            Viewpoint::list(array_map($around, $isles, array_keys($isles))),
-        );
     }
 
     /** A second, tiny programme shows what a fresh start looks like. */

@@ -4,9 +4,11 @@ import Button from '@mui/material/Button'
 import Snackbar from '@mui/material/Snackbar'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
+import useMediaQuery from '@mui/material/useMediaQuery'
+import type { Theme } from '@mui/material/styles'
 import { DataGrid } from '@mui/x-data-grid'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
@@ -179,6 +181,14 @@ export function Check() {
     done(record)
   }
 
+  // Where the list stands above it, what was picked or begun comes into view.
+  const sheet = useRef<HTMLDivElement>(null)
+  const about = editing ? `${editing}-${selected?.id}-${visiting?.of.id}` : selected?.id
+  const narrow = useMediaQuery<Theme>((theme) => theme.breakpoints.down('md'))
+  useEffect(() => {
+    if (narrow && about) sheet.current?.scrollIntoView({ block: 'start' })
+  }, [narrow, about])
+
   const asked = search.get('record')
   const wanted = Number(search.get('layer')) || null
   useEffect(() => {
@@ -204,11 +214,19 @@ export function Check() {
         p: { xs: 3, md: 5 },
         display: 'grid',
         gap: 4,
-        gridTemplateColumns: { xs: '1fr', md: 'minmax(0,1fr) 360px' },
-        flex: 1,
-        minHeight: 0,
+        gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0,1fr) 360px' },
+        // One above the other they have the height that they need, and the page scrolls.
+        flex: { xs: 'none', md: 1 },
+        minHeight: { md: 0 },
       }}>
-      <Box sx={{ display: 'flex', flexDirection: 'column', gap: 3, minHeight: 420 }}>
+      <Box
+        sx={{
+          display: 'flex',
+          flexDirection: 'column',
+          gap: 3,
+          minHeight: 420,
+          height: { xs: 640, md: 'auto' },
+        }}>
         <Box
           sx={{
             display: 'flex',
@@ -311,6 +329,7 @@ export function Check() {
         />
       </Box>
       <Sheet
+        ref={sheet}
         sx={{ p: 0, overflow: 'hidden', alignSelf: 'stretch', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ height: 260, flex: 'none' }}>
           <LazyMap

@@ -48,7 +48,7 @@ export function Conflicts() {
         p: { xs: 3, md: 5 },
         display: 'grid',
         gap: 5,
-        gridTemplateColumns: { xs: '1fr', md: '280px minmax(0,1fr)' },
+        gridTemplateColumns: { xs: 'minmax(0,1fr)', md: '280px minmax(0,1fr)' },
         alignItems: 'start',
       }}>
       <Box

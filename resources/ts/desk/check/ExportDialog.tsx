@@ -69,7 +69,13 @@ export function ExportDialog({
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="out-title">
       <DialogTitle id="out-title">{t('out.title', { layer: layer.design.title })}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 3 }}>
-        <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 3, pt: 1 }}>
+        <Box
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: { xs: 'minmax(0,1fr)', sm: '1fr 1fr' },
+            gap: 3,
+            pt: 1,
+          }}>
           <Choose
             label={t('out.format')}
             value={format}

@@ -76,7 +76,7 @@ export function OneConflict({ dispute: d, zone, onDone }: Props) {
       sx={{
         display: 'grid',
         gap: 4,
-        gridTemplateColumns: { xs: '1fr', lg: 'minmax(0,1fr) 320px' },
+        gridTemplateColumns: { xs: 'minmax(0,1fr)', lg: 'minmax(0,1fr) 320px' },
         alignItems: 'start',
       }}>
       <Box

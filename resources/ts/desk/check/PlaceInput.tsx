@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useRef, useState } from 'react'
-import { api, sentences } from '../../shared/api'
+import { api, ApiError, sentences } from '../../shared/api'
 import { readPlace, type Spot } from '../../shared/form/coordinates'
 import { measure, shapeOf, shownArea, shownLength } from '../../shared/form/geodesic'
 import { TextInput } from '../../shared/parts/Labelled'
@@ -92,7 +92,9 @@ function SpotInput({
       const place = await api<{ said: string }>('POST', '/places/read', { text })
       if (turn === asked.current) setSaid(place.said)
     } catch (e) {
-      if (turn === asked.current && !taken) setError(sentences(e)[0] ?? null)
+      // A server that is away knows no better than what has been said already.
+      if (turn === asked.current && !taken && e instanceof ApiError && e.problems.length)
+        setError(sentences(e)[0] ?? null)
     }
   }
   const read = () => {

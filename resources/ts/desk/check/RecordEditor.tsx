@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { api, ApiError, sentences } from '../../shared/api'
 import { AltitudeInput } from '../../shared/form/AltitudeInput'
 import { declare, filePlaces, filesMissing, type Picked } from '../../shared/form/files'
@@ -64,6 +64,7 @@ export function RecordEditor({
   const [problems, setProblems] = useState<FieldProblem[]>([])
   const [other, setOther] = useState<string[]>([])
   const [busy, setBusy] = useState(false)
+  const form = useRef<HTMLDivElement>(null)
   const [untouched] = useState(() =>
     JSON.stringify([now?.values ?? defaults(design, { zone }), now?.altitude ?? null]),
   )
@@ -121,7 +122,13 @@ export function RecordEditor({
     ]
     setProblems(found)
     setOther(missing)
-    if (found.length || missing.length) return
+    if (found.length || missing.length) {
+      // The first of them may be far above the button.
+      requestAnimationFrame(() =>
+        form.current?.querySelector('[aria-invalid=true]')?.scrollIntoView({ block: 'center' }),
+      )
+      return
+    }
     setBusy(true)
     try {
       const made = record ? await change(record, judged.values, geometry) : await add(judged.values, geometry)
@@ -169,6 +176,7 @@ export function RecordEditor({
   return (
     <>
       <Box
+        ref={form}
         sx={{
           display: 'grid',
           gap: 4,
@@ -223,8 +231,9 @@ export function RecordEditor({
         </RecordForm>
       </Box>
       <Box sx={{ p: 3, borderTop: '1px solid', borderColor: 'divider', flex: 'none' }}>
-        {other.length > 0 && (
+        {other.length + problems.length > 0 && (
           <Box role="alert" sx={{ color: 'error.main', mb: 2 }}>
+            {problems.length > 0 && <div>{t('form.tofix', { n: problems.length })}</div>}
             {other.map((line) => (
               <div key={line}>{line}</div>
             ))}

@@ -36,7 +36,7 @@ export function Collect() {
         p: { xs: 3, md: 5 },
         display: 'grid',
         gap: 4,
-        gridTemplateColumns: { xs: '1fr', md: '1fr 380px' },
+        gridTemplateColumns: { xs: 'minmax(0,1fr)', md: '1fr 380px' },
         alignItems: 'start',
       }}>
       <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>

@@ -191,7 +191,7 @@ export function ImportReview({ found, onChanged }: { found: Import; onChanged: (
             sx={{
               display: 'grid',
               gap: 3,
-              gridTemplateColumns: { xs: '1fr', sm: 'repeat(auto-fit, minmax(240px, 1fr))' },
+              gridTemplateColumns: { xs: 'minmax(0,1fr)', sm: 'repeat(auto-fit, minmax(240px, 1fr))' },
               alignItems: 'end',
             }}>
             <Choose
@@ -386,7 +386,8 @@ export function ImportReview({ found, onChanged }: { found: Import; onChanged: (
             </Box>
           </Box>
           {Boolean(review?.why.length) && (
-            <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' } }}>
+            <Box
+              sx={{ display: 'grid', gap: 3, gridTemplateColumns: { xs: 'minmax(0,1fr)', sm: '1fr 1fr' } }}>
               {review!.why.slice(0, 6).map((w) => (
                 <Sheet key={w.code} tone="warn">
                   <b>{t('bring.whyrows', { n: w.count })}</b>

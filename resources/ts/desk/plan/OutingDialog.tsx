@@ -88,7 +88,7 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
         sx={{
           display: 'grid',
           gap: 3,
-          gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' },
+          gridTemplateColumns: { xs: 'minmax(0,1fr)', md: '1fr 1fr' },
           alignItems: 'start',
         }}>
         <Box sx={{ display: 'grid', gap: 3, pt: 1 }}>

@@ -69,7 +69,7 @@ export function Outings() {
           sx={{
             p: 3,
             display: 'grid',
-            gridTemplateColumns: { xs: '1fr', md: 'minmax(0,1.2fr) minmax(0,1fr) auto' },
+            gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0,1.2fr) minmax(0,1fr) auto' },
             gap: 4,
             alignItems: 'center',
             opacity: o.progress.when === 'over' ? 0.75 : 1,

@@ -154,7 +154,7 @@ function List({ saved }: { saved: Question[] }) {
                 key={i}
                 sx={{
                   display: 'grid',
-                  gridTemplateColumns: { xs: '1fr', md: '34px minmax(0,1.3fr) minmax(0,1fr) 70px' },
+                  gridTemplateColumns: { xs: 'minmax(0,1fr)', md: '34px minmax(0,1.3fr) minmax(0,1fr) 70px' },
                   gap: 3,
                   p: 3,
                   borderBottom: `1px solid ${paint.line}`,

@@ -18,7 +18,7 @@ export function BoardTiles({ board }: { board: BoardAnswers }) {
     <Box
       sx={{
         display: 'grid',
-        gridTemplateColumns: { xs: '1fr', md: 'repeat(12, 1fr)' },
+        gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'repeat(12, 1fr)' },
         gridAutoRows: { md: `${ROW}px` },
         gridAutoFlow: 'dense',
         gap: 3,

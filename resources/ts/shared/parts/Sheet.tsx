@@ -1,7 +1,7 @@
 import Box, { type BoxProps } from '@mui/material/Box'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
-import type { ReactNode } from 'react'
+import type { ReactNode, Ref } from 'react'
 
 type Props = {
   title?: ReactNode
@@ -9,12 +9,14 @@ type Props = {
   children: ReactNode
   tone?: 'plain' | 'warn'
   sx?: BoxProps['sx']
+  ref?: Ref<HTMLDivElement>
 }
 
 /** A flat sheet with a hairline; `warn` has an orange edge. */
-export function Sheet({ title, action, children, tone = 'plain', sx }: Props) {
+export function Sheet({ title, action, children, tone = 'plain', sx, ref }: Props) {
   return (
     <Paper
+      ref={ref}
       variant="outlined"
       component="section"
       sx={[

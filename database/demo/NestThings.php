@@ -1,0 +1,164 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Demo;
+
+use App\Models\Audience;
+use App\Models\Layer;
+use App\Models\Map;
+use App\Models\Programme;
+use App\Plan\Questions;
+use App\Publish\GatePage;
+use PinYard\Board\Filter;
+use PinYard\Carto\Look;
+use PinYard\Carto\Viewpoint;
+
+/** What the demo shows of its season: maps, a board, slices, questions, the gate. */
+final class NestThings
+{
+    /** @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches */
+    public static function publish(Programme $programme, Layer $layer, array $beaches): void
+    {
+        $design = $layer->design();
+        $map = $programme->maps()->make([
+            'layer_id' => $layer->id,
+            'title' => 'The season so far',
+            'extent' => $programme->area()->toArray(),
+            'look' => Look::suggest($design, 'status')->toArray(),
+            'card' => [
+                'fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'],
+                'photos' => true,
+            ],
+        ]);
+        assert($map instanceof Map);
+        $map->viewpoints = self::viewpoints($beaches);
+        $map->openTo(Audience::Link);
+        $species = $programme->maps()->make([
+            'layer_id' => $layer->id,
+            'title' => 'Which species nests where',
+            'extent' => $programme->area()->toArray(),
+            'look' => Look::suggest($design, 'species')->toArray(),
+            'viewpoints' => self::viewpoints($beaches),
+            'card' => ['fields' => ['nest_code', 'species', 'sector'], 'photos' => true],
+        ]);
+        assert($species instanceof Map);
+        $species->openTo(Audience::Programme);
+        $slice = $layer
+            ->slices()
+            ->create([
+                'name' => 'Status: Due to open',
+                'filter' => Filter::read(
+                    ['all' => [['field' => 'status', 'test' => 'is', 'value' => 'due']]],
+                    $design,
+                )->toArray(),
+            ]);
+        $tile = static fn (
+            string $id,
+            string $kind,
+            string $title,
+            int $width,
+            int $height,
+            ?int $slice = null,
+            ?string $field = null,
+        ): array => [
+            'id' => $id,
+            'kind' => $kind,
+            'title' => $title,
+            'layer' => $layer->id,
+            'slice' => $slice,
+            'field' => $field,
+            'width' => $width,
+            'height' => $height,
+            // The board is open to anyone; its lists call nests by their codes, its map does not.
+            'names' => $kind === 'latest',
+        ];
+        $board = $programme
+            ->boards()
+            ->make([
+                'title' => 'Dawn board',
+                'tiles' => [
+                    $tile('all', 'count', 'Nests this season', 3, 2),
+                    $tile('due', 'count', 'Due to open', 3, 2, $slice->id),
+                    $tile('map', 'map', 'Where the nests are', 6, 5),
+                    $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
+                    $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
+                    $tile('latest', 'latest', 'Latest from the beaches', 6, 4),
+                    $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
+                ],
+            ]);
+        $board->openTo(Audience::Link);
+        GatePage::save($programme, [
+            'title' => 'Nest Patrol',
+            'colour' => '#1F4E79',
+            'open' => true,
+            'about' => 'Every night of the season sea turtles come up the beaches of the Halcyon Cays. Our crews '
+                ."are there at dawn: they mark the nests, come back to them, and count what has hatched.\n\nThe "
+                    .'maps here follow their work from day to day.',
+            'hung' => [
+                ['kind' => 'map', 'id' => $map->id],
+                ['kind' => 'board', 'id' => $board->id],
+                ['kind' => 'map', 'id' => $species->id],
+            ],
+        ]);
+        $field = static fn (string ...$keys): array => array_map(
+            static fn (string $key): array => ['layer' => $layer->id, 'key' => $key],
+            $keys,
+        );
+        $on = static fn (string $tile): array => ['board' => $board->id, 'tile' => $tile];
+        Questions::save($programme, [
+            [
+                'text' => 'How many nests, and where?',
+                'note' => 'by species and beach sector',
+                'fields' => $field('species', 'sector'),
+                'tile' => $on('map'),
+            ],
+            [
+                'text' => 'How are the nests doing?',
+                'note' => 'from the night they were laid until they open',
+                'fields' => $field('status', 'laid_on'),
+                'tile' => $on('status'),
+            ],
+            [
+                'text' => 'Which beaches hatch well?',
+                'note' => 'mean hatching success, at least 5 opened nests',
+                'fields' => $field('hatched_share', 'sector'),
+                'tile' => null,
+            ],
+            [
+                'text' => 'Do lights keep them away?',
+                'note' => 'crawls without a nest near a lit spot',
+                'fields' => [],
+                'tile' => null,
+            ],
+        ]);
+    }
+
+    /**
+     * Each isle with beaches, a little of the sea around it.
+     *
+     * @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches
+     * @return list<array{id: string, title: string, extent: array{float, float, float, float}}>
+     */
+    private static function viewpoints(array $beaches): array
+    {
+        $isles = [];
+        foreach ($beaches as $beach) {
+            $isles[$beach['isle']] = [...$isles[$beach['isle']] ?? [], ...$beach['points']];
+        }
+        $around = static function (array $points, string $isle): array {
+            [$lons, $lats] = [array_column($points, 0), array_column($points, 1)];
+            assert($lons !== [] && $lats !== []);
+
+            return [
+                'title' => $isle,
+                'extent' => [min($lons) - 0.01, min($lats) - 0.01, max($lons) + 0.01, max($lats) + 0.01],
+            ];
+        };
+
+        return array_map(
+            static fn (Viewpoint $v): array => $v->toArray(),
+            Viewpoint::list(array_map($around, $isles, array_keys($isles))),
+        );
+    }
+}
