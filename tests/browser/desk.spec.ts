@@ -254,3 +254,20 @@ test('a wrong password, a dead link and a foreign programme are told in plain wo
   await page.goto('/desk/p/999999/build')
   await expect(page.getByRole('alert')).toHaveText('There is nothing here, or it is not shared with you.')
 })
+
+test('Check fits a window 820 pixels wide, and shows what to mend', async ({ browser }) => {
+  const page = await desk(browser)
+  await page.setViewportSize({ width: 820, height: 900 })
+  await page.getByRole('link', { name: /Nest Patrol/ }).click()
+  await page.getByRole('link', { name: /^Check/ }).click()
+  const add = page.getByRole('button', { name: 'Add a record' })
+  await expect(add).toBeInViewport({ ratio: 1 })
+  await add.click()
+  await expect(page.getByLabel('Place')).toBeInViewport({ ratio: 1 })
+  const wide = await page.locator('main').evaluate((main) => main.scrollWidth - main.clientWidth)
+  expect(wide).toBe(0)
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByRole('alert').filter({ hasText: /mending/ })).toHaveCount(1)
+  // One above the other there is more than a window of it: what is to be mended comes into view.
+  await expect(page.locator('[aria-invalid=true]').first()).toBeInViewport()
+})
