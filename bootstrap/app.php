@@ -19,6 +19,7 @@ use Illuminate\Foundation\Http\Middleware\TrimStrings;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Routing\Middleware\ThrottleRequests;
+use Illuminate\View\Middleware\ShareErrorsFromSession;
 
 // One checkout can run several copies side by side: each has its own folder for settings, files and caches.
 $var = getenv('PINYARD_VAR') ?: dirname(__DIR__).'/var/demo';
@@ -39,7 +40,11 @@ $app = Application::configure(basePath: dirname(__DIR__))
     ->withMiddleware(function (Middleware $middleware): void {
         // What a person wrote goes in as it was written: nothing is trimmed or turned to null behind their back.
         $middleware->remove([HandleCors::class, TrimStrings::class, ConvertEmptyStringsToNull::class]);
-        $middleware->web(replace: [ValidateCsrfToken::class => CsrfOfSignedIn::class]);
+        $middleware->web(
+            // No page of the server's shows what was wrong with a form.
+            remove: [ShareErrorsFromSession::class],
+            replace: [ValidateCsrfToken::class => CsrfOfSignedIn::class],
+        );
         // What a limit counts by stands in the body.
         $middleware->prependToPriorityList(ThrottleRequests::class, ReadJson::class);
         $middleware->append(SecurityHeaders::class);

@@ -41,7 +41,6 @@ use App\Http\Middleware\SamePerson;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Route;
-use Illuminate\View\Middleware\ShareErrorsFromSession;
 
 /*
  * Every route stands in the OpenAPI description and in the table of rights in tests/Feature/RightsTest.php;
@@ -80,7 +79,7 @@ Route::prefix('api/v1')->group(function (): void {
     Route::post('join/{token}', [JoinController::class, 'store'])->middleware([ReadJson::class, 'throttle:sign-in']);
 
     // No session: a visitor leaves nothing behind, and none is made for each of their requests.
-    Route::prefix('open')->withoutMiddleware([StartSession::class, ShareErrorsFromSession::class,
+    Route::prefix('open')->withoutMiddleware([StartSession::class,
         CsrfOfSignedIn::class, AddQueuedCookiesToResponse::class])->group(function (): void {
             Route::get('maps/{token}', [OpenController::class, 'map']);
             Route::get('maps/{token}/features.geojson', [OpenController::class, 'features']);

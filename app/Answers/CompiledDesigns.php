@@ -37,6 +37,9 @@ final class CompiledDesigns
     {
         static $code;
 
-        return $code ??= (int) filemtime(base_path('core/Design')) + (int) filemtime(base_path('core/Formula'));
+        return $code ??= array_sum(array_map(
+            static fn (string $of): int => (int) filemtime(base_path("core/$of")),
+            ['Design', 'Design/LayerDesign.php', 'Formula'],
+        ));
     }
 }

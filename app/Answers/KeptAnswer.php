@@ -19,6 +19,8 @@ final readonly class KeptAnswer
 
     private const TAGS = 'tags';
 
+    private const TOLD = 'told';
+
     /** @param  \Closure(): string  $body */
     private function __construct(public string $tag, private \Closure $body)
     {
@@ -31,6 +33,8 @@ final readonly class KeptAnswer
      */
     public static function of(string $state, \Closure $make, array $beside = []): self
     {
+        // A release may answer in another shape.
+        $state .= '|'.config('app.version');
         // The tag is a file of its own: most who ask know the answer, which may be large.
         $tag = KeptFiles::get(self::TAGS, $state);
         if ($tag !== null) {
@@ -57,6 +61,29 @@ final readonly class KeptAnswer
         return new self(self::tagOf($body), static fn (): string => $body);
     }
 
+    /**
+     * For what is asked again and again: whoever has the answer to just this hears so before anything is made to
+     * answer with.
+     *
+     * @param  string  $asked  names all that could change the answer for this one viewer, as cheaply as it can be told;
+     *     it may name more than that
+     * @param  \Closure(): self  $answer
+     */
+    public static function unlessKnown(Request $request, string $asked, \Closure $answer): JsonResponse|Response
+    {
+        $asked .= '|'.config('app.version');
+        $tag = $request->headers->has('If-None-Match') ? KeptFiles::get(self::TOLD, $asked) : null;
+        if ($tag !== null && self::knows($request, $tag)) {
+            return new Response('', 304, self::headers($tag));
+        }
+        $made = $answer();
+        if ($made->tag !== $tag) {
+            KeptFiles::put(self::TOLD, $asked, $made->tag);
+        }
+
+        return $made->response($request);
+    }
+
     /** With the application's own key, so that nobody can guess an answer and compare. */
     private static function tagOf(string $told): string
     {
@@ -65,11 +92,17 @@ final readonly class KeptAnswer
 
     public function response(Request $request): JsonResponse|Response
     {
-        $headers = ['ETag' => "\"$this->tag\"", 'Cache-Control' => 'no-cache, private'];
+        $headers = self::headers($this->tag);
 
         return self::knows($request, $this->tag)
             ? new Response('', 304, $headers)
             : JsonResponse::fromJsonString(($this->body)(), 200, $headers);
+    }
+
+    /** @return array<string, string> */
+    private static function headers(string $tag): array
+    {
+        return ['ETag' => "\"$tag\"", 'Cache-Control' => 'no-cache, private'];
     }
 
     /** @param  array<array-key, mixed>  $answer */

@@ -31,6 +31,8 @@ use PinYard\Record\RecordId;
  */
 class Attachment extends Model
 {
+    protected $table = 'attachments';
+
     public $incrementing = false;
 
     public $timestamps = false;

@@ -24,6 +24,8 @@ class Board extends Model
     use HasHousekeeping;
     use OpensByLink;
 
+    protected $table = 'boards';
+
     protected $fillable = ['title', 'tiles', 'audience', 'link_token'];
 
     protected $casts = ['tiles' => 'array', 'audience' => Audience::class];

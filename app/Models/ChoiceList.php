@@ -19,6 +19,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class ChoiceList extends Model
 {
+    protected $table = 'choice_lists';
+
     protected $fillable = ['title', 'version', 'choices'];
 
     protected $casts = ['choices' => 'array'];

@@ -13,5 +13,7 @@ use Illuminate\Database\Eloquent\Model;
  */
 class Crew extends Model
 {
+    protected $table = 'crews';
+
     protected $fillable = ['name'];
 }

@@ -23,6 +23,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Export extends Model
 {
+    protected $table = 'exports';
+
     protected $guarded = [];
 
     protected $casts = ['settings' => 'array'];

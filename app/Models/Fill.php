@@ -29,6 +29,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Fill extends Model
 {
+    protected $table = 'fills';
+
     protected $fillable = [
         'layer_id',
         'field',

@@ -21,6 +21,8 @@ use Illuminate\Support\Carbon;
  */
 class FormerMember extends Model
 {
+    protected $table = 'former_members';
+
     public $timestamps = false;
 
     protected $fillable = ['programme_id', 'user_id', 'crew_id', 'role', 'left_at'];

@@ -20,6 +20,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Gate extends Model
 {
+    protected $table = 'gates';
+
     protected $fillable = ['programme_id', 'design', 'open', 'link_token'];
 
     protected $casts = ['design' => 'array', 'open' => 'boolean'];

@@ -34,6 +34,8 @@ use Illuminate\Support\Facades\Cache;
  */
 class Import extends Model
 {
+    protected $table = 'imports';
+
     protected $guarded = [];
 
     protected $casts = [

@@ -24,6 +24,8 @@ use Illuminate\Support\Carbon;
  */
 class Invitation extends Model
 {
+    protected $table = 'invitations';
+
     protected $fillable = ['token_hash', 'mail_token_hash', 'crew_id', 'name', 'email', 'role', 'expires_at'];
 
     protected $casts = ['role' => Role::class, 'expires_at' => 'datetime', 'accepted_at' => 'datetime'];

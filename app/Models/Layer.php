@@ -39,6 +39,8 @@ class Layer extends Model
 {
     use HasHousekeeping;
 
+    protected $table = 'layers';
+
     protected $fillable = ['title', 'design_version', 'columns', 'has_shapes', 'is_area'];
 
     protected $casts = ['columns' => 'array', 'has_shapes' => 'boolean', 'is_area' => 'boolean'];

@@ -29,6 +29,8 @@ class Map extends Model
     use HasHousekeeping;
     use OpensByLink;
 
+    protected $table = 'maps';
+
     protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'viewpoints', 'audience', 'link_token'];
 
     protected $casts = [

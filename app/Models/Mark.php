@@ -21,6 +21,8 @@ use Illuminate\Support\Carbon;
  */
 class Mark extends Model
 {
+    protected $table = 'marks';
+
     public const UPDATED_AT = null;
 
     public $incrementing = false;

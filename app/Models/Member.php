@@ -27,6 +27,8 @@ use Illuminate\Support\Carbon;
  */
 class Member extends Model
 {
+    protected $table = 'members';
+
     protected $fillable = ['user_id', 'crew_id', 'role'];
 
     protected $casts = ['role' => Role::class, 'last_heard_at' => 'datetime', 'last_place_at' => 'datetime'];

@@ -25,6 +25,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Outing extends Model
 {
+    protected $table = 'outings';
+
     protected $fillable = [
         'crew_id',
         'title',

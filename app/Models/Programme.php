@@ -27,6 +27,8 @@ class Programme extends Model
 {
     use HasHousekeeping;
 
+    protected $table = 'programmes';
+
     protected $fillable = ['name', 'purpose', 'time_zone', 'west', 'south', 'east', 'north', 'photo_edge'];
 
     protected $casts = [

@@ -15,5 +15,7 @@ use Illuminate\Database\Eloquent\Model;
  */
 class Shelf extends Model
 {
+    protected $table = 'shelves';
+
     protected $fillable = ['programme_id', 'name'];
 }

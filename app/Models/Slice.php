@@ -18,6 +18,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 class Slice extends Model
 {
+    protected $table = 'slices';
+
     protected $fillable = ['name', 'filter'];
 
     protected $casts = ['filter' => 'array'];

@@ -18,6 +18,8 @@ use Illuminate\Support\Carbon;
  */
 class Upload extends Model
 {
+    protected $table = 'uploads';
+
     public $incrementing = false;
 
     protected $keyType = 'string';

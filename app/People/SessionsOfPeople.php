@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\People;
 
+use App\Models\User;
 use Illuminate\Session\DatabaseSessionHandler;
 
 /**
@@ -17,11 +18,19 @@ final class SessionsOfPeople extends DatabaseSessionHandler
     /** @var array{string, string, int}|null id, what was read, when it was last written */
     private ?array $seen = null;
 
+    /** @var array<string, mixed>|null the person of the session that was read, as the database has them */
+    private ?array $person = null;
+
     /** @param  string  $sessionId */
     public function read($sessionId): string
     {
-        $found = $this->getQuery()->find($sessionId);
+        // With its person, for whom every request asks next.
+        $found = $this->getQuery()
+            ->leftJoin('users', 'users.id', '=', 'sessions.user_id')
+            ->where('sessions.id', $sessionId)
+            ->first(['users.*', 'payload', 'last_activity']);
         $session = $found instanceof \stdClass ? $found : new \stdClass;
+        $this->person = array_diff_key((array) $session, ['payload' => 1, 'last_activity' => 1]);
         if ($this->expired($session) || ! isset($session->payload)) {
             $this->exists = isset($session->payload);
 
@@ -32,6 +41,14 @@ final class SessionsOfPeople extends DatabaseSessionHandler
         $this->seen = [$sessionId, $data, (int) $session->last_activity];
 
         return $data;
+    }
+
+    /** Somebody, if it is they whose session was read with this request. */
+    public function person(int $id): ?User
+    {
+        return $this->person !== null && (int) ($this->person['id'] ?? 0) === $id
+            ? (new User)->newFromBuilder($this->person)
+            : null;
     }
 
     /** @param  string  $sessionId  @param  string  $data */

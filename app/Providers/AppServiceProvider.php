@@ -6,6 +6,7 @@ namespace App\Providers;
 
 use App\Mailing\MailBox;
 use App\People\KnownDevice;
+use App\People\PeopleOfSessions;
 use App\People\SessionsOfPeople;
 use App\Recalculation\NeighbourValues;
 use App\Recalculation\VisitedValues;
@@ -16,6 +17,7 @@ use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
+use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Mail;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Session;
@@ -45,6 +47,13 @@ final class AppServiceProvider extends ServiceProvider
                 'sessions',
                 (int) config('session.lifetime'),
                 $app,
+            ),
+        );
+        Auth::provider(
+            'people',
+            static fn (Application $app, array $config): PeopleOfSessions => new PeopleOfSessions(
+                $app->make('hash'),
+                $config['model'],
             ),
         );
         // Ten wrong tries a minute for one account from one address, fifty for an address (a whole crew may sign in at

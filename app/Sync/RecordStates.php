@@ -92,6 +92,8 @@ final class RecordStates
      */
     private function load(Layer $layer, array $ids, User $user, string $device, array $visitedAt): void
     {
+        // The model's own property costs more than the rest of a row.
+        $by = $user->id;
         foreach (array_chunk($ids, 500) as $some) {
             $rows = LayerRows::all($layer)->whereIn('id', $some)->get()->keyBy('id')->all();
             $design = $layer->design();
@@ -103,7 +105,7 @@ final class RecordStates
                 ->selectRaw(
                     'record_id, max(version) as latest, max(if(device is null or device <> ? or user_id <> ?, '
                         .'version, 0)) as others',
-                    [$device, $user->id],
+                    [$device, $by],
                 )
                 ->get()
                 ->keyBy('record_id');
@@ -123,7 +125,7 @@ final class RecordStates
                 $this->states[$layer->id][RecordId::fromBytes($id)->text] = new RecordState(
                     $row->version,
                     (bool) $row->deleted,
-                    $row->created_by === $user->id,
+                    $row->created_by === $by,
                     $row->version > $latest ? $row->version : (int) ($made[$id]->others ?? 0),
                     StoredRow::values($design, $row),
                     PlaceColumns::shape($row, $design->geometry),

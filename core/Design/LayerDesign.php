@@ -16,6 +16,12 @@ use PinYard\Refused;
  */
 final readonly class LayerDesign implements Neighbour
 {
+    /** @var array<array-key, Field> by key: asked for at every value of every record */
+    private array $byKey;
+
+    /** @var list<Field> all but headings */
+    private array $withValues;
+
     /**
      * @param  list<Field>  $fields
      * @param  list<Slot>  $slots
@@ -42,6 +48,15 @@ final readonly class LayerDesign implements Neighbour
         public ?Neighbours $neighbours = null,
         public ?string $visitsOf = null,
     ) {
+        $byKey = $withValues = [];
+        foreach ($fields as $field) {
+            $byKey[$field->key] ??= $field;
+            if ($field->hasValue()) {
+                $withValues[] = $field;
+            }
+        }
+        $this->byKey = $byKey;
+        $this->withValues = $withValues;
     }
 
     /**
@@ -115,13 +130,7 @@ final readonly class LayerDesign implements Neighbour
 
     public function field(string $key): ?Field
     {
-        foreach ($this->fields as $field) {
-            if ($field->key === $key) {
-                return $field;
-            }
-        }
-
-        return null;
+        return $this->byKey[$key] ?? null;
     }
 
     public function slot(string $key): ?Slot
@@ -171,7 +180,7 @@ final readonly class LayerDesign implements Neighbour
     /** @return list<Field> all but headings */
     public function valueFields(): array
     {
-        return array_values(array_filter($this->fields, static fn (Field $f): bool => $f->hasValue()));
+        return $this->withValues;
     }
 
     /** @return list<Field> fields of one choice */

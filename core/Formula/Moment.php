@@ -49,9 +49,7 @@ final class Moment
 
     public static function of(\DateTimeInterface $moment): string
     {
-        return \DateTimeImmutable::createFromInterface($moment)
-            ->setTimezone(new \DateTimeZone('UTC'))
-            ->format('Y-m-d\TH:i:s\Z');
+        return gmdate('Y-m-d\TH:i:s\Z', $moment->getTimestamp());
     }
 
     /** Seconds since 1970 of a moment, or of the beginning of a date in UTC. */

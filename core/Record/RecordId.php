@@ -8,11 +8,13 @@ use PinYard\Refused;
 use Symfony\Component\Uid\UuidV7;
 
 /** An id made on the device: a UUID of version 7 (RFC 9562, section 5.7), in lower case. */
-final readonly class RecordId
+final class RecordId
 {
     private const SHAPE = '/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/D';
 
-    private function __construct(public string $text)
+    private ?string $bytes = null;
+
+    private function __construct(public readonly string $text)
     {
     }
 
@@ -39,6 +41,6 @@ final readonly class RecordId
     /** @return string 16 bytes, in network order */
     public function bytes(): string
     {
-        return (string) hex2bin(str_replace('-', '', $this->text));
+        return $this->bytes ??= (string) hex2bin(str_replace('-', '', $this->text));
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace PinYard\Sync;
 
-use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
 use PinYard\Design\ValueRule;
@@ -217,6 +216,7 @@ final readonly class ChangeDecider
     {
         $values = $problems = [];
         $today = $op->capturedAt->setTimezone($this->rules->zone)->format('Y-m-d');
+        $now = Moment::of($op->capturedAt);
         foreach ($op->values as $key => $value) {
             $field = $this->shown->field((string) $key);
             if ($field === null || ! $field->hasValue()) {
@@ -227,9 +227,7 @@ final readonly class ChangeDecider
                 $missing = ValueRule::isMissing($field, $value);
                 $problem = $missing ? null : ValueRule::problem($field, $value);
                 $values[$field->key] = $clean = $missing || $problem !== null ? null : ValueRule::clean($field, $value);
-                $problem ??= $field->asks
-                    ? null
-                    : ValueRule::outside($field, $clean, $today, Moment::of($op->capturedAt));
+                $problem ??= $field->asks ? null : ValueRule::outside($field, $clean, $today, $now);
                 if ($field->readOnly && ! self::same($clean, $state->values[$field->key] ?? null)) {
                     $problem = ValueRule::off('read_only', $field, $value);
                 }
@@ -300,9 +298,10 @@ final readonly class ChangeDecider
      */
     private static function known(array $values, LayerDesign $design): array
     {
-        return array_intersect_key(
+        return array_filter(
             $values,
-            array_fill_keys(array_map(static fn (Field $f): string => $f->key, $design->valueFields()), true),
+            static fn (string $key): bool => $design->field($key)?->hasValue() === true,
+            ARRAY_FILTER_USE_KEY,
         );
     }
 
@@ -322,6 +321,9 @@ final readonly class ChangeDecider
     /** Places as a phone sends them have seven decimals, about a centimetre. */
     private static function samePlace(Shape $a, Shape $b): bool
     {
+        if ($a === $b) {
+            return true;
+        }
         $round = static fn (mixed $of): string => (string) json_encode(self::rounded($of));
 
         return $a->kind === $b->kind &&

@@ -83,19 +83,32 @@ final class BenchSync extends Command
         $others = array_map(fn (): array => $this->add($layer), range(1, 1_000));
         SyncRound::for($user, $device)->take($others);
         $there = array_map(static fn (array $op): string => RecordId::of($op['record'], '')->bytes(), $others);
-        [$changes, $upserts] = $this->inTurn(9, function () use ($user, $device, $layer, $added): float {
+        // Every change knows what it replaces: clashes would write rows of their own, and none over the record.
+        $version = 1;
+        $was = $added[0]['values']['clutch'];
+        [$changes, $upserts] = $this->inTurn(9, function () use (
+            $user,
+            $device,
+            $layer,
+            $added,
+            &$version,
+            &$was,
+        ): float {
+            $becomes = $was === 250 ? 1 : $was + 1;
             $batch = array_map(
                 fn (array $op): array => [
                     ...$this->add($layer),
                     'kind' => 'change',
                     'record' => $op['record'],
-                    'base' => 1,
-                    'values' => ['clutch' => random_int(1, 250)],
-                    'was' => ['clutch' => 100],
+                    'base' => $version,
+                    'values' => ['clutch' => $becomes],
+                    'was' => ['clutch' => $was],
                     'geometry' => null,
                 ],
                 $added,
             );
+            $version++;
+            $was = $becomes;
 
             return $this->time(fn () => SyncRound::for($user, $device)->take($batch));
         }, fn (): float => $this->rows($layer, 1_000, $there));
@@ -211,13 +224,16 @@ final class BenchSync extends Command
     }
 
     /**
-     * What a round cannot be quicker than: the same rows in one transaction, without deciding anything.
+     * What a round cannot be quicker than: rows of the same columns in one transaction, without deciding anything.
      *
      * @param  list<string>|null  $over  ids of records that are read and written over; null for new ones
      */
     private function rows(Layer $layer, int $count, ?array $over = null): float
     {
         $now = now()->format('Y-m-d H:i:s.v');
+        $by = (int) User::query()->max('id');
+        $device = RecordId::make()->bytes();
+        $text = RecordId::make()->text;
         $record = $history = $ledger = [];
         for ($i = 0; $i < $count; $i++) {
             $op = RecordId::make()->bytes();
@@ -230,32 +246,40 @@ final class BenchSync extends Command
                 'version' => 1,
                 'change_number' => 1,
                 'design_version' => 1,
+                'created_by' => $by,
                 'collected_at' => $now,
                 'received_at' => $now,
-                'f_code' => 'B',
+                'accuracy' => 4.0,
+                'f_code' => "B-$i",
                 'f_clutch' => 100,
+                'f_laid_on' => '2026-05-01',
                 'f_double' => 200,
             ];
             $history[] = [
                 'layer_id' => $layer->id,
                 'record_id' => $id,
                 'version' => ++$this->version,
+                'kind' => 'add',
                 'op' => $op,
+                'user_id' => $by,
                 'design_version' => 1,
                 'captured_at' => $now,
                 'received_at' => $now,
+                'device' => $device,
                 'lon' => -11.5,
                 'lat' => -14.5,
-                'values' => '{"code":"B","clutch":100,"laid_on":null,"double":200}',
+                'values' => "{\"code\":\"B-$i\",\"clutch\":100,\"laid_on\":\"2026-05-01\",\"double\":200}",
             ];
             $ledger[] = [
                 'op' => $op,
                 'layer_id' => $layer->id,
-                'user_id' => 1,
-                'device' => $id,
+                'user_id' => $by,
+                'device' => $device,
                 'seq' => $i,
                 'outcome' => 'applied',
-                'answer' => '{"op":"x","outcome":"applied"}',
+                'answer' => (string) json_encode(
+                    ['op' => $text, 'outcome' => 'applied', 'record' => $text, 'version' => 1],
+                ),
                 'received_at' => $now,
             ];
         }

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Answers\KeptAnswer;
 use App\Boards\BoardAnswers;
 use App\Boards\BoardDraft;
 use App\Boards\BoardSources;
+use App\Boards\BoardState;
 use App\Documents\MergedInput;
 use App\Http\Requests\SaveBoard;
 use App\Models\Board;
@@ -117,9 +119,13 @@ final class BoardController
     ]
     public function answers(Request $request, int $board): JsonResponse|Response
     {
-        $sources = BoardSources::forPerson($board, SignedIn::of($request)) ?? abort(404);
+        $person = SignedIn::of($request);
 
-        return BoardAnswers::of($sources)->response($request);
+        return KeptAnswer::unlessKnown(
+            $request,
+            'board|'.(BoardState::forPerson($board, $person) ?? abort(404)),
+            static fn (): KeptAnswer => BoardAnswers::of(BoardSources::forPerson($board, $person) ?? abort(404)),
+        );
     }
 
     /** @return array<string, mixed> */

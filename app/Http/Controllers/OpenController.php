@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Answers\KeptAnswer;
 use App\Boards\BoardAnswers;
 use App\Boards\BoardSources;
+use App\Boards\BoardState;
 use App\Maps\MapPage;
+use App\Maps\SharedMapState;
 use App\Models\Map;
 use App\Publish\GatePage;
 use App\Rights\Viewer;
@@ -29,7 +32,11 @@ final class OpenController
     ]
     public function map(Request $request, string $token): JsonResponse|Response
     {
-        return self::page($token)->kept()->response($request);
+        return KeptAnswer::unlessKnown(
+            $request,
+            'map|'.(SharedMapState::of($token) ?? abort(404)),
+            static fn (): KeptAnswer => self::page($token)->kept(),
+        );
     }
 
     #[
@@ -105,7 +112,11 @@ final class OpenController
     ]
     public function board(Request $request, string $token): JsonResponse|Response
     {
-        return BoardAnswers::of(BoardSources::forLink($token) ?? abort(404))->response($request);
+        return KeptAnswer::unlessKnown(
+            $request,
+            'board|'.(BoardState::forLink($token) ?? abort(404)),
+            static fn (): KeptAnswer => BoardAnswers::of(BoardSources::forLink($token) ?? abort(404)),
+        );
     }
 
     private static function page(string $token): MapPage

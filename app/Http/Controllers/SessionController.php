@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Http\Problems;
-use App\Models\Member;
 use App\Models\User;
 use App\People\KnownDevice;
 use App\People\Passwords;
@@ -14,6 +13,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 use PinYard\Problem;
 
@@ -83,11 +83,9 @@ final class SessionController
             'id' => $user->id,
             'name' => $user->name,
             'email' => $user->email,
-            'roles' => $user
-                ->memberships()
-                ->get()
-                ->map(static fn (Member $m): array => ['programme' => $m->programme_id, 'role' => $m->role->value])
-                ->all(),
+            // No models: every screen asks for this, and most of the answer's time went into making them.
+            'roles' => DB::table('members')->where('user_id', $user->id)->orderBy('id')
+                ->get(['programme_id as programme', 'role'])->all(),
         ]);
     }
 

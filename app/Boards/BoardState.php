@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards;
+
+use App\Models\Audience;
+use App\Models\User;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Names all that could change what one viewer is answered by a board, read with one query: screens ask every few
+ * seconds, and mostly nothing has changed. It names more than that, for it does not look at what the tiles read. It
+ * stays on the server ({@see \App\Answers\KeptAnswer}).
+ */
+final class BoardState
+{
+    /** @return string|null null where the person is not in the board's programme, or there is no such board */
+    public static function forPerson(int $board, User $person): ?string
+    {
+        return self::of(
+            self::rows()
+                ->where('b.id', $board)
+                ->join(
+                    'members as m',
+                    static fn ($join) => $join->on('m.programme_id', '=', 'p.id')->where('m.user_id', $person->id),
+                )
+                ->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
+                ->addSelect('m.role', 'm.crew_id', 'c.name as crew'),
+            "person $person->id",
+        );
+    }
+
+    public static function forLink(string $token): ?string
+    {
+        return self::of(
+            self::rows()->where('b.link_token', $token)->where('b.audience', Audience::Link->value),
+            'link',
+        );
+    }
+
+    private static function of(Builder $rows, string $viewer): ?string
+    {
+        $all = $rows->orderBy('l.id')->orderBy('s.id')->get()->all();
+
+        return $all === []
+            ? null
+            : implode('|', [$viewer, now((string) $all[0]->time_zone)->toDateString(), hash(
+                'sha256',
+                serialize($all),
+            )]);
+    }
+
+    private static function rows(): Builder
+    {
+        return DB::table('boards as b')
+            ->join('programmes as p', 'p.id', '=', 'b.programme_id')
+            ->leftJoin(
+                'layers as l',
+                static fn ($join) => $join->on('l.programme_id', '=', 'p.id')->whereNull('l.deleted_at'),
+            )
+            ->leftJoin('slices as s', 's.layer_id', '=', 'l.id')
+            ->whereNull('b.deleted_at')
+            ->whereNull('p.deleted_at')
+            ->select(
+                'b.id as board',
+                'b.title',
+                'b.updated_at as board_updated_at',
+                'p.name',
+                'p.time_zone',
+                'p.designs',
+                'p.west',
+                'p.south',
+                'p.east',
+                'p.north',
+                'l.id as layer',
+                'l.change_number',
+                'l.design_version',
+                'l.updated_at as layer_updated_at',
+                's.id as slice',
+                's.name as slice_name',
+                's.filter',
+            )
+            // The tiles stand in every row; what they are made of would be the most of it.
+            ->selectRaw('md5(b.tiles) as tiles');
+    }
+}
