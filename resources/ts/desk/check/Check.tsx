@@ -1,19 +1,12 @@
 import Box from '@mui/material/Box'
-import NativeSelect from '@mui/material/NativeSelect'
-import Button from '@mui/material/Button'
-import Snackbar from '@mui/material/Snackbar'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import useMediaQuery from '@mui/material/useMediaQuery'
 import type { Theme } from '@mui/material/styles'
-import { DataGrid } from '@mui/x-data-grid'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
-import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
@@ -23,17 +16,20 @@ import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
 import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './placing'
 import { BegunRecords } from './BegunRecords'
+import { CheckHead } from './CheckHead'
 import { CheckNotices } from './CheckNotices'
 import { FIRST, turned, type ListPage } from './listPage'
 import { columnsOf } from './recordColumns'
-import { extentOf, SHOWN_STYLE, type Spot } from './whereShown'
+import { extentOf, shownAt, type Spot } from './whereShown'
 import type { RecordDraft } from './recordDrafts'
 import { RecordEditor } from './RecordEditor'
+import { RecordGrid } from './RecordGrid'
 import { RecordPanel } from './RecordPanel'
+import { DeletedNotice, FillNotice } from './UndoNotices'
 import { ExportDialog } from './ExportDialog'
 import { keys } from '../queries/keys'
 import { layerOf, layersOf } from '../queries/layers'
-import { recordPageOf } from '../queries/records'
+import { deleteRecord, readRecord, recordPageOf, restoreRecord, undoFill } from '../queries/records'
 
 /** What has come back, newest first, with its place and photos. */
 export function Check() {
@@ -79,18 +75,7 @@ export function Check() {
       : selected
         ? (selected.geometry ?? { type: 'Point' as const, coordinates: [selected.lon, selected.lat] })
         : null
-    return geometry
-      ? [
-          {
-            source: 'drawn',
-            layers: SHOWN_STYLE,
-            data: {
-              type: 'FeatureCollection',
-              features: [{ type: 'Feature', properties: { id: 'spot' }, geometry }],
-            },
-          },
-        ]
-      : []
+    return geometry ? [shownAt(geometry)] : []
   }, [editing, kind, placing, selected])
   const corners =
     editing && !isPoint(kind)
@@ -117,7 +102,7 @@ export function Check() {
   const done = (record: RecordRow) => {
     setEditing(null)
     // After a visit one is back at the record that was visited.
-    if (visiting) void api<RecordRow>('GET', `/layers/${id}/records/${visiting.of.id}`).then(setSelected)
+    if (visiting) void readRecord(id ?? 0, visiting.of.id).then(setSelected)
     else setSelected(record)
     setVisiting(null)
     void again()
@@ -134,7 +119,7 @@ export function Check() {
         setSelected(draft.record)
         begin('change', draft.placing)
       } else if (draft.visited) {
-        const visits = await api<Layer>('GET', `/layers/${draft.layer}`)
+        const visits = await client.fetchQuery(layerOf(draft.layer))
         setSelected(draft.visited)
         begin('new', draft.placing, { layer: visits, of: draft.visited })
       } else {
@@ -158,10 +143,7 @@ export function Check() {
   const remove = async () => {
     if (!selected || id === undefined) return
     try {
-      await api(
-        'DELETE',
-        `/layers/${id}/records/${selected.id}${selected.visits === undefined ? '' : `?visits=${selected.visits}`}`,
-      )
+      await deleteRecord(id, selected)
       setGone(selected)
       setSelected(null)
       await again()
@@ -169,14 +151,14 @@ export function Check() {
       setFailed(e)
     }
   }
-  const undoFill = async () => {
+  const takeFillBack = async () => {
     if (!filled) return
-    setFilled(await api<Fill>('DELETE', `/layers/${id}/fills/${filled.id}`))
+    setFilled(await undoFill(id ?? 0, filled.id))
     await again()
   }
   const bringBack = async () => {
     if (!gone) return
-    const record = await api<RecordRow>('POST', `/layers/${id}/records/${gone.id}/restore`, {})
+    const record = await restoreRecord(id ?? 0, gone.id)
     setGone(null)
     done(record)
   }
@@ -197,7 +179,7 @@ export function Check() {
   useEffect(() => {
     // A link from the search opens its record.
     if (asked && id !== undefined)
-      void api<RecordRow>('GET', `/layers/${id}/records/${asked}`)
+      void readRecord(id, asked)
         .then(setSelected)
         .catch(() => undefined)
   }, [asked, id])
@@ -227,62 +209,25 @@ export function Check() {
           minHeight: 420,
           height: { xs: 640, md: 'auto' },
         }}>
-        <Box
-          sx={{
-            display: 'flex',
-            justifyContent: 'space-between',
-            alignItems: 'end',
-            gap: 3,
-            flexWrap: 'wrap',
-          }}>
-          <Box>
-            <Typography variant="h1">{t('check.title')}</Typography>
-            <Typography color="text.secondary">
-              {t('check.count', { n: records.data?.total ?? 0 })}
-            </Typography>
-          </Box>
-          <Box sx={{ display: 'flex', gap: 3, alignItems: 'end' }}>
-            <Labelled label={t('check.layer')}>
-              {({ id: inputId }) => (
-                <NativeSelect
-                  id={inputId}
-                  input={<OutlinedInput />}
-                  value={id ?? ''}
-                  onChange={(e) => {
-                    setChosen(Number(e.target.value))
-                    setPage(FIRST)
-                    setSelected(null)
-                    setTicked([])
-                  }}>
-                  {layers.data?.map((l) => (
-                    <option key={l.id} value={l.id}>
-                      {l.title}
-                    </option>
-                  ))}
-                </NativeSelect>
-              )}
-            </Labelled>
-            {layer.data && (
-              <Button variant="outlined" onClick={() => setTaking(true)}>
-                {ticked.length > 0 ? t('out.open.some', { n: ticked.length }) : t('out.open')}
-              </Button>
-            )}
-            {layer.data?.rights.design && (
-              <Button variant="outlined" onClick={() => setFilling(true)}>
-                {t('fill.open')}
-              </Button>
-            )}
-            {layer.data?.rights.add && layer.data.visits_of === null && (
-              <Button
-                onClick={() => {
-                  setSelected(null)
-                  begin('new', NOWHERE)
-                }}>
-                {t('check.add')}
-              </Button>
-            )}
-          </Box>
-        </Box>
+        <CheckHead
+          total={records.data?.total ?? 0}
+          layers={layers.data ?? []}
+          layer={layer.data}
+          chosen={id}
+          ticked={ticked.length}
+          onChoose={(chosenLayer) => {
+            setChosen(chosenLayer)
+            setPage(FIRST)
+            setSelected(null)
+            setTicked([])
+          }}
+          onExport={() => setTaking(true)}
+          onFill={() => setFilling(true)}
+          onAdd={() => {
+            setSelected(null)
+            begin('new', NOWHERE)
+          }}
+        />
         <CheckNotices />
         {!editing && layer.data && id !== undefined && (
           <BegunRecords
@@ -293,39 +238,18 @@ export function Check() {
           />
         )}
         <Problems error={failed ?? records.error ?? layer.error} />
-        <DataGrid
+        <RecordGrid
           key={id}
-          density="compact"
-          rows={records.data?.records ?? []}
           columns={columns}
-          rowCount={records.data?.total ?? 0}
+          records={records.data?.records ?? []}
+          total={records.data?.total ?? 0}
           loading={records.isPending}
-          paginationMode="server"
-          paginationModel={{ page: page.number, pageSize: 100 }}
-          pageSizeOptions={[100]}
-          onPaginationModelChange={(m) => setPage(turned(page, m.page, records.data?.next ?? null))}
-          checkboxSelection
-          rowSelectionModel={{ type: 'include', ids: new Set(ticked) }}
-          onRowSelectionModelChange={(m) =>
-            setTicked(
-              m.type === 'include'
-                ? [...m.ids].map(String)
-                : (records.data?.records ?? []).map((r) => r.id).filter((r) => !m.ids.has(r)),
-            )
-          }
-          keepNonExistentRowsSelected
-          disableColumnFilter
-          disableColumnMenu
-          disableRowSelectionOnClick
-          onRowClick={({ row }) => pick(row as RecordRow)}
-          onCellKeyDown={({ row }, e) => e.key === 'Enter' && pick(row as RecordRow)}
-          getRowClassName={({ id: rowId }) => (rowId === selected?.id ? 'picked' : '')}
-          sx={{
-            bgcolor: 'background.paper',
-            fontVariantNumeric: 'tabular-nums',
-            '& .picked': { bgcolor: '#FFF6E9' },
-            '& .MuiDataGrid-row': { cursor: 'pointer' },
-          }}
+          page={page.number}
+          onPage={(number) => setPage(turned(page, number, records.data?.next ?? null))}
+          ticked={ticked}
+          onTicked={setTicked}
+          selected={selected?.id}
+          onPick={pick}
         />
       </Box>
       <Sheet
@@ -409,42 +333,8 @@ export function Check() {
           }}
         />
       )}
-      <Snackbar
-        open={filled !== null}
-        onClose={(_, why) => {
-          if (why === 'timeout') setFilled(null)
-        }}
-        autoHideDuration={30_000}
-        message={
-          filled
-            ? t(filled.state === 'undone' ? 'fill.undone' : 'fill.done', {
-                n: filled.changed,
-                skipped: filled.skipped,
-                kept: filled.kept,
-              })
-            : ''
-        }
-        action={
-          filled?.state === 'done' && filled.changed > 0 ? (
-            <Button size="small" color="inherit" variant="outlined" onClick={() => void undoFill()}>
-              {t('undo')}
-            </Button>
-          ) : undefined
-        }
-      />
-      <Snackbar
-        open={gone !== null}
-        autoHideDuration={12_000}
-        onClose={(_, why) => {
-          if (why === 'timeout') setGone(null)
-        }}
-        message={t('check.deleted', { name: gone?.name ?? '' })}
-        action={
-          <Button size="small" color="inherit" variant="outlined" onClick={() => void bringBack()}>
-            {t('undo')}
-          </Button>
-        }
-      />
+      <FillNotice fill={filled} onUndo={() => void takeFillBack()} onClose={() => setFilled(null)} />
+      <DeletedNotice record={gone} onUndo={() => void bringBack()} onClose={() => setGone(null)} />
     </Box>
   )
 }

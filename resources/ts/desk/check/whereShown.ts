@@ -1,11 +1,12 @@
 import { cornersOf } from '../../shared/form/geodesic'
 import { DRAWN_STYLE } from '../../shared/map/drawn'
+import type { MapLayer } from '../../shared/map/MapView'
 import type { Box, RecordRow } from '../../shared/types'
 
 export type Spot = { lon: number; lat: number }
 
 /** How what is picked, or is being drawn, lies on the map. */
-export const SHOWN_STYLE = [
+const SHOWN_STYLE = [
   ...DRAWN_STYLE,
   {
     id: 'spot',
@@ -20,6 +21,15 @@ export const SHOWN_STYLE = [
     },
   },
 ]
+
+export const shownAt = (geometry: GeoJSON.Geometry): MapLayer => ({
+  source: 'drawn',
+  layers: SHOWN_STYLE,
+  data: {
+    type: 'FeatureCollection',
+    features: [{ type: 'Feature', properties: { id: 'spot' }, geometry }],
+  },
+})
 
 /** Around a place, or around what a record is on the ground. */
 export function extentOf(at: Spot | null, record: RecordRow | null): Box | null {

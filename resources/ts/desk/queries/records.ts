@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
-import type { Api, RecordVersion } from '../../shared/types'
+import type { Api, RecordRow, RecordVersion } from '../../shared/types'
 import { keys } from './keys'
 
 /** Records as Check looks at them. */
@@ -51,3 +51,19 @@ export const importsOf = (programme: number) =>
     queryKey: keys.imports(programme),
     queryFn: () => api<Api['ImportLine'][]>('GET', `/programmes/${programme}/imports`),
   })
+
+export const readRecord = (layer: number, record: string) =>
+  api<RecordRow>('GET', `/layers/${layer}/records/${record}`)
+
+/** With the visits that one has heard of, so that somebody's visit meanwhile is not lost with it. */
+export const deleteRecord = (layer: number, record: { id: string; visits?: number | undefined }) =>
+  api(
+    'DELETE',
+    `/layers/${layer}/records/${record.id}${record.visits === undefined ? '' : `?visits=${record.visits}`}`,
+  )
+
+export const restoreRecord = (layer: number, record: string) =>
+  api<RecordRow>('POST', `/layers/${layer}/records/${record}/restore`, {})
+
+export const undoFill = (layer: number, fill: number) =>
+  api<Api['Fill']>('DELETE', `/layers/${layer}/fills/${fill}`)

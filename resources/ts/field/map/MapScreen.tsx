@@ -1,54 +1,35 @@
-import AssignmentOutlined from '@mui/icons-material/AssignmentOutlined'
-import FormatListBulleted from '@mui/icons-material/FormatListBulleted'
-import DarkMode from '@mui/icons-material/DarkMode'
-import LightMode from '@mui/icons-material/LightMode'
-import GpsFixed from '@mui/icons-material/GpsFixed'
-import LocationSearching from '@mui/icons-material/LocationSearching'
-import Timeline from '@mui/icons-material/Timeline'
-import LayersOutlined from '@mui/icons-material/LayersOutlined'
-import Close from '@mui/icons-material/Close'
-import Inventory from '@mui/icons-material/Inventory2Outlined'
 import Box from '@mui/material/Box'
-import Button from '@mui/material/Button'
-import Drawer from '@mui/material/Drawer'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import { useLiveQuery } from 'dexie-react-hooks'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { goTo } from '../../shared/map/flyTo'
 import { LazyMap } from '../../shared/map/LazyMap'
-import type { MapLayer } from '../../shared/map/MapView'
-import { formatInstant, t } from '../../shared/texts'
-import type { Box as Extent, Viewpoint } from '../../shared/types'
-import { useLight } from '../colours'
-import {
-  db,
-  setMeta,
-  type PackLayer,
-  type PackMap,
-  type PhoneRecord,
-  type Sketch,
-  type TrailPoint,
-} from '../db'
-import { useMeta, usePacks } from '../phoneState'
-import { useRecords } from '../records'
-import { WideButton } from '../screens/WideButton'
-import { LayersSheet } from './LayersSheet'
-import { startTrail, stopTrail, useTrailOn } from '../trail'
-import { bearing, compassPoint, farAway, fixQuery, metres, usePosition } from '../position'
+import { t } from '../../shared/texts'
+import type { Box as Extent } from '../../shared/types'
+import { db, setMeta } from '../db'
 import { useFormat } from '../format'
+import { useMeta, usePacks } from '../phoneState'
+import { fixQuery, usePosition } from '../position'
+import { useRecords } from '../records'
+import { useTrailOn } from '../trail'
+import { AddPanel } from './AddPanel'
 import { graticule } from './graticule'
-import { Crosshair, Tool } from './MapTools'
-import { PictureDialog } from './PictureDialog'
-import { dropSketch, sketchLayer } from './sketches'
 import { forgetPlace, foundPlace, leftAt, openAt } from './lastView'
+import { LayersSheet } from './LayersSheet'
+import { PlaceTools, ScreenTools } from './MapButtons'
+import { MapChip } from './MapChip'
+import { Crosshair } from './MapTools'
+import { drawn, nearestOf, placesOf, wayOf } from './onMap'
+import { PictureDialog } from './PictureDialog'
+import { sketchLayer } from './sketches'
+import { SketchNote } from './SketchNote'
+
+const NONE: number[] = []
 
 /** The map that fills the screen, the nearest record, and one wide button. */
 export function MapScreen() {
   const navigate = useNavigate()
-  const { light, setLight } = useLight()
   const { position, denied } = usePosition()
   const [crosshair, setCrosshair] = useState(false)
   const [center, setCenter] = useState<{ lon: number; lat: number } | null>(null)
@@ -153,88 +134,39 @@ export function MapScreen() {
         )}
         {useCrosshair && <Crosshair />}
         {ofMap && (
-          <Button
-            variant="outlined"
-            color="inherit"
-            endIcon={<Close />}
-            aria-label={t('gallery.leave', { title: ofMap.title })}
-            onClick={() => void setMeta('map', null)}
-            sx={{
-              position: 'absolute',
-              left: 12,
-              top: found ? 68 : 12,
-              zIndex: 3,
-              maxWidth: 'calc(100% - 90px)',
-              bgcolor: 'background.paper',
-              '&:hover': { bgcolor: 'background.paper' },
-            }}>
-            {ofMap.title}
-          </Button>
+          <MapChip
+            under={found !== null}
+            title={ofMap.title}
+            label={t('gallery.leave', { title: ofMap.title })}
+            onLeave={() => void setMeta('map', null)}
+          />
         )}
         {found && (
-          <Button
-            variant="outlined"
-            color="inherit"
-            endIcon={<Close />}
-            aria-label={t('find.forget', { name: found.name })}
-            onClick={() => {
+          <MapChip
+            title={found.name}
+            label={t('find.forget', { name: found.name })}
+            onLeave={() => {
               forgetPlace()
               setFound(null)
             }}
-            sx={{
-              position: 'absolute',
-              left: 12,
-              top: 12,
-              zIndex: 3,
-              maxWidth: 'calc(100% - 90px)',
-              bgcolor: 'background.paper',
-              '&:hover': { bgcolor: 'background.paper' },
-            }}>
-            {found.name}
-          </Button>
+          />
         )}
-        <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 3, display: 'grid', gap: 2 }}>
-          {packs.some((p) => p.outings?.length) && (
-            <Tool label={t('outing.mine')} onClick={() => void navigate('/field/outings')}>
-              <AssignmentOutlined />
-            </Tool>
-          )}
-          <Tool label={t('field.layers')} onClick={() => setChoosing(true)}>
-            <LayersOutlined />
-          </Tool>
-          <Tool label={t('field.packs')} onClick={() => void navigate('/field/packs')}>
-            <Inventory />
-          </Tool>
-          <Tool
-            label={t(light === 'sun' ? 'field.night' : 'field.sun')}
-            onClick={() => setLight(light === 'sun' ? 'night' : 'sun')}>
-            {light === 'sun' ? <DarkMode /> : <LightMode />}
-          </Tool>
-        </Box>
-        <Box sx={{ position: 'absolute', right: 12, bottom: 44, zIndex: 3, display: 'grid', gap: 2 }}>
-          <Tool
-            label={t(trail ? 'trail.stop' : 'trail.start')}
-            pressed={trail !== null}
-            onClick={() => void (trail ? stopTrail() : startTrail(pack.programme))}>
-            <Timeline />
-          </Tool>
-          <Tool label={t('field.crosshair')} pressed={useCrosshair} onClick={() => setCrosshair((c) => !c)}>
-            <LocationSearching />
-          </Tool>
-          <Tool
-            label={t('field.here')}
-            disabled={!position}
-            onClick={() => {
-              setCrosshair(false)
-              if (position)
-                map.current?.easeTo({
-                  center: [position.lon, position.lat],
-                  zoom: Math.max(15, map.current.getZoom()),
-                })
-            }}>
-            <GpsFixed />
-          </Tool>
-        </Box>
+        <ScreenTools outings={packs.some((p) => p.outings?.length)} onLayers={() => setChoosing(true)} />
+        <PlaceTools
+          programme={pack.programme}
+          trail={trail !== null}
+          crosshair={useCrosshair}
+          placed={position !== null}
+          onCrosshair={() => setCrosshair((c) => !c)}
+          onHere={() => {
+            setCrosshair(false)
+            if (position)
+              map.current?.easeTo({
+                center: [position.lon, position.lat],
+                zoom: Math.max(15, map.current.getZoom()),
+              })
+          }}
+        />
       </Box>
       <LayersSheet
         open={choosing}
@@ -262,67 +194,18 @@ export function MapScreen() {
         <PictureDialog map={map.current} title={pack.name} onClose={() => setPicturing(false)} />
       )}
       <SketchNote sketch={sketches?.find((s) => s.id === sketch)} onClose={() => setSketch(null)} />
-      <Box
-        sx={{
-          borderTop: '2px solid',
-          borderColor: 'text.primary',
-          bgcolor: 'background.paper',
-          p: 3.5,
-          display: 'grid',
-          gap: 2.5,
-          flex: 'none',
-        }}>
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
-          <Box sx={{ flex: 1, minWidth: 0, fontSize: '0.95rem' }}>
-            {nearest && place ? (
-              <>
-                <b>{t('field.nearest')}</b> {nearest.name ?? t('record.unnamed')},{' '}
-                {farAway(metres(place, nearest))} {t(`compass.${compassPoint(bearing(place, nearest))}`)}
-              </>
-            ) : records ? (
-              t('field.norecords')
-            ) : null}
-          </Box>
-          <Button
-            variant="outlined"
-            color="inherit"
-            startIcon={<FormatListBulleted />}
-            onClick={() => void navigate('/field/list')}>
-            {t('field.list')}
-          </Button>
-        </Box>
-        {mine.length > 1 && (
-          <NativeSelect
-            input={<OutlinedInput />}
-            value={layer?.id ?? ''}
-            onChange={(e) => void setMeta('layer', Number(e.target.value))}
-            inputProps={{ 'aria-label': t('check.layer') }}>
-            {mine.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.title}
-              </option>
-            ))}
-          </NativeSelect>
-        )}
-        <WideButton onClick={add} disabled={!layer || !place}>
-          {layer
-            ? layer.design.geometry === 'point'
-              ? t(useCrosshair ? 'field.add.cross' : 'field.add.here', { layer: layer.title })
-              : t(`draw.begin.${layer.design.geometry}`, { layer: layer.title })
-            : t('field.add.none')}
-        </WideButton>
-        <Box sx={{ textAlign: 'center', fontSize: '0.88rem', color: 'text.secondary' }}>
-          {trail && <Box sx={{ color: 'text.primary', fontWeight: 650 }}>{t('trail.on')}</Box>}
-          {useCrosshair
-            ? denied
-              ? t('field.denied')
-              : t('field.cross.hint')
-            : t(position?.satellites ? 'field.fix.satellites' : 'field.fix', {
-                m: Math.round(position?.accuracy ?? 0),
-                n: position?.satellites ?? 0,
-              })}
-        </Box>
-      </Box>
+      <AddPanel
+        layers={mine}
+        layer={layer}
+        place={place}
+        nearest={nearest}
+        counted={records !== undefined}
+        crosshair={useCrosshair}
+        denied={denied}
+        position={position}
+        trail={trail !== null}
+        onAdd={add}
+      />
     </>
   )
 }
@@ -341,98 +224,4 @@ function useMapMayCome(placed: boolean): boolean {
   const [come, setCome] = useState(false)
   if ((placed || waited) && !come) setCome(true)
   return come
-}
-
-/** What was noted beside a sketch, and the way to take it off the map. */
-function SketchNote({ sketch, onClose }: { sketch: Sketch | undefined; onClose: () => void }) {
-  return (
-    <Drawer
-      anchor="bottom"
-      open={sketch !== undefined}
-      onClose={onClose}
-      slotProps={{ paper: { sx: { maxWidth: 640, mx: 'auto', p: 4, display: 'grid', gap: 3 } } }}>
-      <Box>{sketch?.note || t('sketch.nonote')}</Box>
-      <Box sx={{ color: 'text.secondary' }}>{sketch && formatInstant(sketch.at)}</Box>
-      <Button
-        variant="outlined"
-        color="inherit"
-        sx={{ minHeight: 56 }}
-        onClick={() => {
-          if (sketch) void dropSketch(sketch.id)
-          onClose()
-        }}>
-        {t('sketch.drop')}
-      </Button>
-    </Drawer>
-  )
-}
-
-const NONE: number[] = []
-
-/** Viewpoints of several maps; the same place under the same name once. */
-const placesOf = (maps: PackMap[]): Viewpoint[] => [
-  ...new Map(maps.flatMap((m) => m.viewpoints).map((v) => [`${v.title} ${v.extent.join()}`, v])).values(),
-]
-
-const WAY_STYLE = [
-  {
-    id: 'way-line',
-    type: 'line',
-    source: 'way',
-    paint: { 'line-color': '#2F5D8A', 'line-width': 4, 'line-opacity': 0.8 },
-    layout: { 'line-cap': 'round', 'line-join': 'round' },
-  },
-]
-
-/** Where this phone has been today. */
-function wayOf(points: TrailPoint[]): MapLayer[] {
-  return points.length < 2
-    ? []
-    : [
-        {
-          source: 'way',
-          layers: WAY_STYLE,
-          data: {
-            type: 'FeatureCollection',
-            features: [
-              {
-                type: 'Feature',
-                properties: {},
-                geometry: { type: 'LineString', coordinates: points.map((p) => [p.lon, p.lat]) },
-              },
-            ],
-          },
-        },
-      ]
-}
-
-function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
-  const by = layer.look.kind === 'category' ? layer.look.field : null
-  return {
-    source: `layer-${layer.id}`,
-    layers: layer.style,
-    data: {
-      type: 'FeatureCollection',
-      features: records
-        .filter((r) => r.layer === layer.id)
-        .map((r) => ({
-          type: 'Feature',
-          geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
-          properties: { id: r.id, ...(by && r.values[by] ? { class: r.values[by] } : {}) },
-        })),
-    },
-  }
-}
-
-function nearestOf(place: { lon: number; lat: number }, records: PhoneRecord[]): PhoneRecord | null {
-  let best: PhoneRecord | null = null
-  let least = Infinity
-  for (const r of records) {
-    const d = metres(place, r)
-    if (d < least) {
-      least = d
-      best = r
-    }
-  }
-  return best
 }

@@ -1,0 +1,73 @@
+import type { MapLayer } from '../../shared/map/MapView'
+import type { Viewpoint } from '../../shared/types'
+import type { PackLayer, PackMap, PhoneRecord, TrailPoint } from '../db'
+import { metres } from '../position'
+
+/** Viewpoints of several maps; the same place under the same name once. */
+export const placesOf = (maps: PackMap[]): Viewpoint[] => [
+  ...new Map(maps.flatMap((m) => m.viewpoints).map((v) => [`${v.title} ${v.extent.join()}`, v])).values(),
+]
+
+const WAY_STYLE = [
+  {
+    id: 'way-line',
+    type: 'line',
+    source: 'way',
+    paint: { 'line-color': '#2F5D8A', 'line-width': 4, 'line-opacity': 0.8 },
+    layout: { 'line-cap': 'round', 'line-join': 'round' },
+  },
+]
+
+/** Where this phone has been today. */
+export function wayOf(points: TrailPoint[]): MapLayer[] {
+  return points.length < 2
+    ? []
+    : [
+        {
+          source: 'way',
+          layers: WAY_STYLE,
+          data: {
+            type: 'FeatureCollection',
+            features: [
+              {
+                type: 'Feature',
+                properties: {},
+                geometry: { type: 'LineString', coordinates: points.map((p) => [p.lon, p.lat]) },
+              },
+            ],
+          },
+        },
+      ]
+}
+
+/** The records of a layer by its look. */
+export function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
+  const by = layer.look.kind === 'category' ? layer.look.field : null
+  return {
+    source: `layer-${layer.id}`,
+    layers: layer.style,
+    data: {
+      type: 'FeatureCollection',
+      features: records
+        .filter((r) => r.layer === layer.id)
+        .map((r) => ({
+          type: 'Feature',
+          geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
+          properties: { id: r.id, ...(by && r.values[by] ? { class: r.values[by] } : {}) },
+        })),
+    },
+  }
+}
+
+export function nearestOf(place: { lon: number; lat: number }, records: PhoneRecord[]): PhoneRecord | null {
+  let best: PhoneRecord | null = null
+  let least = Infinity
+  for (const r of records) {
+    const d = metres(place, r)
+    if (d < least) {
+      least = d
+      best = r
+    }
+  }
+  return best
+}
