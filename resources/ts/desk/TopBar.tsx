@@ -8,14 +8,13 @@ import MenuItem from '@mui/material/MenuItem'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api } from '../shared/api'
 import { PegMark } from '../shared/parts/PegMark'
 import { t } from '../shared/texts'
 import { HEAD_FONT, paint } from '../shared/theme'
 import { SearchBox } from './shelves/SearchBox'
 import { UnsavedNote } from './unsaved/UnsavedNote'
 import type { Me, Programme } from '../shared/types'
-import { aboutYard, allProgrammes } from './queries/programmes'
+import { aboutYard, allProgrammes, signOut } from './queries/programmes'
 
 /** The dark bar at the top: whose yard it is, which programme, who is here. */
 export function TopBar({ me, programme }: { me: Me; programme?: Programme | undefined }) {
@@ -32,8 +31,8 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
     setAnchor(null)
     void navigate(to)
   }
-  const signOut = async () => {
-    await api('DELETE', '/session')
+  const leave = async () => {
+    await signOut()
     location.assign('/desk')
   }
   return (
@@ -135,7 +134,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
         </MenuItem>
         <MenuItem onClick={() => go('/desk/me')}>{t('account.title')}</MenuItem>
         {about.data?.demo && <MenuItem onClick={() => go('/desk/mail-box')}>{t('mailbox.title')}</MenuItem>}
-        <MenuItem onClick={signOut}>{t('top.signout')}</MenuItem>
+        <MenuItem onClick={leave}>{t('top.signout')}</MenuItem>
       </Menu>
     </Box>
   )

@@ -1,13 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
-import { api, ApiError } from '../shared/api'
+import { ApiError } from '../shared/api'
 import { Problems } from '../shared/parts/Problems'
 import { SignIn } from '../shared/parts/SignIn'
 import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
-import type { Me } from '../shared/types'
 import { NewProgramme } from './shelves/NewProgramme'
 import { ProgrammePage } from './ProgrammePage'
 import { ownKept } from './unsaved/kept'
@@ -19,6 +18,7 @@ import { Collect } from './collect/Collect'
 import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
 import { keys } from './queries/keys'
+import { whoAmI } from './queries/programmes'
 
 const Check = lazy(() => import('./check/Check').then((m) => ({ default: m.Check })))
 const AskedAll = lazy(() => import('./check/RecordQuestions').then((m) => ({ default: m.AskedAll })))
@@ -36,11 +36,11 @@ function Desk() {
   const me = useQuery({
     queryKey: keys.me,
     queryFn: () =>
-      api<Me>('GET', '/me').catch((e: unknown) => {
+      whoAmI().catch((e: unknown) => {
         // Who was signed in a moment ago has work on the screen: it is asked once more before that gives way
         // to a sign-in.
         if (client.getQueryData(keys.me) === undefined) throw e
-        return new Promise((again) => setTimeout(again, 800)).then(() => api<Me>('GET', '/me'))
+        return new Promise((again) => setTimeout(again, 800)).then(() => whoAmI())
       }),
   })
   if (me.isPending) return null

@@ -7,13 +7,13 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api, apiForm, sentences } from '../../shared/api'
+import { apiForm, sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
-import type { Design, Layer, LayerLine } from '../../shared/types'
+import type { Design, LayerLine } from '../../shared/types'
 import { blankDesign } from './design'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
-import { starterDesigns } from '../queries/layers'
+import { makeLayer, readLayer, starterDesigns } from '../queries/layers'
 
 /** The designs in an open design file. */
 function designsIn(text: string): Design[] {
@@ -42,7 +42,7 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
     await navigate('new', { state: { design } })
   }
   const copy = async (line: LayerLine) => {
-    const { design } = await api<Layer>('GET', `/layers/${line.id}`)
+    const { design } = await readLayer(line.id)
     const { visits_of: _, ...copied } = design
     await begin({ ...copied, title: t('build.copy', { title: design.title }) })
   }
@@ -63,7 +63,7 @@ export function BeginFrom({ layers, onTold }: { layers: LayerLine[]; onTold: (li
         (a, b) => Number(Boolean(a.visits_of)) - Number(Boolean(b.visits_of)),
       )) {
         try {
-          made.push((await api<Layer>('POST', `/programmes/${programme.id}/layers`, design)).design.title)
+          made.push((await makeLayer(programme.id, design)).design.title)
         } catch (e) {
           for (const why of sentences(e))
             told.push(t('build.file.refused', { layer: design.title ?? '', why }))

@@ -6,7 +6,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link as RouterLink, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
-import { api } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
 import { Segments } from '../../shared/parts/Segments'
@@ -28,7 +27,7 @@ import { ReviewDialog, type Decisions, type Review } from './ReviewDialog'
 import { useDesignCheck } from './useDesignCheck'
 import { useUndo } from './useUndo'
 import { keys } from '../queries/keys'
-import { layerOf } from '../queries/layers'
+import { layerOf, makeLayer, reviewDesign, saveDesign } from '../queries/layers'
 
 /** What is kept of a design that was not given out: it belongs to the version that it was begun from. */
 type Begun = { design: Design; base: number }
@@ -86,7 +85,7 @@ function Bench({ saved }: { saved: Layer | null }) {
   const give = async () => {
     if (!saved) return save()
     try {
-      const answer = await api<Review>('POST', `/layers/${saved.id}/design/review`, {
+      const answer = await reviewDesign(saved.id, {
         base,
         design: finished(design),
         decisions: {},
@@ -113,8 +112,8 @@ function Bench({ saved }: { saved: Layer | null }) {
     try {
       const document = finished(design)
       const made = saved
-        ? await api<Layer>('PUT', `/layers/${saved.id}/design`, { base, design: document, decisions })
-        : await api<Layer>('POST', `/programmes/${programme.id}/layers`, document)
+        ? await saveDesign(saved.id, { base, design: document, decisions })
+        : await makeLayer(programme.id, document)
       draft.end()
       client.setQueryData(keys.layer(made.id), made)
       // A new layer has an address from now on. Who saved an older one may have gone elsewhere meanwhile, and

@@ -7,13 +7,12 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { api } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { shownValue } from '../../shared/form/shownValue'
 import { t } from '../../shared/texts'
 import type { Api, Design, Field, Problem } from '../../shared/types'
 import { finished } from './design'
-import { formulaFunctions } from '../queries/layers'
+import { formulaFunctions, tryFormula } from '../queries/layers'
 
 type Trial = Api['FormulaTrial']
 
@@ -202,7 +201,7 @@ function Tries({
   useEffect(() => {
     let stale = false
     const timer = setTimeout(() => {
-      api<Trial>('POST', `/layers/${layer}/formulas/try`, {
+      tryFormula(layer, {
         design: JSON.parse(draft) as unknown,
         formula,
         ...(condition ? { gives: 'yes_no' } : {}),

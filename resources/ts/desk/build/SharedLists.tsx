@@ -11,7 +11,7 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, ApiError, sentences } from '../../shared/api'
+import { ApiError, sentences } from '../../shared/api'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
@@ -20,7 +20,7 @@ import type { Api, Choice, Problem } from '../../shared/types'
 import { ChoiceList } from './ChoiceList'
 import { withCodes } from './design'
 import { keys } from '../queries/keys'
-import { listsOf } from '../queries/layers'
+import { deleteList, listsOf, makeList, reviewList, saveList } from '../queries/layers'
 
 export type SharedList = Api['SharedList']
 type Missed = Api['MissedChoice']
@@ -107,12 +107,11 @@ export function ListDialog({
   }
   const save = async () => {
     try {
-      if (!list) return await done(await api<SharedList>('POST', `/programmes/${programme}/lists`, body))
-      const { missed: gone } = await api<{ missed: Missed[] }>('POST', `/lists/${list.id}/review`, body)
+      if (!list) return await done(await makeList(programme, body))
+      const { missed: gone } = await reviewList(list.id, body)
       const open = gone.filter((m) => !moves[m.code])
       setMissed(gone)
-      if (open.length === 0)
-        await done(await api<SharedList>('PUT', `/lists/${list.id}`, { ...body, base: list.version, moves }))
+      if (open.length === 0) await done(await saveList(list.id, { ...body, base: list.version, moves }))
     } catch (e) {
       failed(e)
     }
@@ -125,7 +124,7 @@ export function ListDialog({
   const remove = async () => {
     if (!list) return
     try {
-      await api('DELETE', `/lists/${list.id}`)
+      await deleteList(list.id)
       await done(null)
     } catch (e) {
       failed(e)
@@ -287,7 +286,7 @@ function ShareDialog({
   const [said, setSaid] = useState<string[]>([])
   const make = async () => {
     try {
-      onMade(await api<SharedList>('POST', `/programmes/${programme}/lists`, { title, choices }))
+      onMade(await makeList(programme, { title, choices }))
       await client.invalidateQueries({ queryKey: keys.lists(programme) })
       onClose()
     } catch (e) {

@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react'
-import { api, ApiError } from '../../shared/api'
+import { ApiError } from '../../shared/api'
 import type { Api, Design, Problem } from '../../shared/types'
 import { finished } from './design'
+import { checkDesign } from '../queries/layers'
 
 export type Checked = Api['DesignChecked']
 
@@ -18,7 +19,7 @@ export function useDesignCheck(
     const timer = setTimeout(() => {
       const titled = JSON.parse(document) as Design
       // A layer that has no title yet can still show its form.
-      api<Checked>('POST', `/designs/check${layer === null ? '' : `?layer=${layer}`}`, {
+      checkDesign(layer, {
         ...titled,
         title: titled.title.trim() || '…',
       })

@@ -8,12 +8,12 @@ import LinearProgress from '@mui/material/LinearProgress'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { formatNumber, t, type TextKey } from '../../shared/texts'
 import type { Api, Layer } from '../../shared/types'
 import { Choose } from '../import/Choose'
 import { slicesOf } from '../queries/layers'
-import { formatsOf } from '../queries/records'
+import { deleteExport, formatsOf, makeExport, readExport } from '../queries/records'
 
 type Export = Api['Export']
 
@@ -43,7 +43,7 @@ export function ExportDialog({
   const write = async () => {
     setSaid([])
     try {
-      let made = await api<Export>('POST', `/layers/${layer.id}/exports`, {
+      let made = await makeExport(layer.id, {
         format,
         choices,
         times,
@@ -53,7 +53,7 @@ export function ExportDialog({
       setFile(made)
       while (made.state === 'working') {
         await new Promise((later) => setTimeout(later, 700))
-        made = await api<Export>('GET', `/exports/${made.id}`)
+        made = await readExport(made.id)
         setFile(made)
       }
       if (made.state === 'failed') setSaid([t('out.failed')])
@@ -157,7 +157,7 @@ export function ExportDialog({
       </DialogContent>
       <DialogActions>
         {working ? (
-          <Button variant="outlined" onClick={() => void api('DELETE', `/exports/${file.id}`)}>
+          <Button variant="outlined" onClick={() => void deleteExport(file.id)}>
             {t('bring.stop')}
           </Button>
         ) : (

@@ -9,12 +9,13 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { api, ApiError } from '../../shared/api'
+import { ApiError } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { Api, Layer, Problem } from '../../shared/types'
 import { FormulaEditor } from '../build/FormulaEditor'
 import { slicesOf } from '../queries/layers'
+import { makeFill, previewFill, readFill } from '../queries/records'
 
 export type Fill = Api['Fill']
 type Preview = Api['FillPreview']
@@ -49,7 +50,7 @@ export function FillDialog({
     setPreview(null)
     if (formula.trim() === '') return setProblem(undefined)
     const timer = setTimeout(() => {
-      api<Preview>('POST', `/layers/${layer.id}/fills/preview`, JSON.parse(body) as unknown)
+      previewFill(layer.id, JSON.parse(body) as object)
         .then((p) => {
           if (!stale) {
             setPreview(p)
@@ -68,11 +69,11 @@ export function FillDialog({
   const run = async () => {
     setBusy(true)
     try {
-      let fill = await api<Fill>('POST', `/layers/${layer.id}/fills`, JSON.parse(body) as unknown)
+      let fill = await makeFill(layer.id, JSON.parse(body) as object)
       // A large layer goes on in the background; leaving the page does not stop it.
       while (fill.state === 'working') {
         await new Promise((later) => setTimeout(later, 1_500))
-        fill = await api<Fill>('GET', `/layers/${layer.id}/fills/${fill.id}`)
+        fill = await readFill(layer.id, fill.id)
       }
       onDone(fill)
     } catch (e) {

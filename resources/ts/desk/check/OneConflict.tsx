@@ -5,7 +5,6 @@ import Radio from '@mui/material/Radio'
 import Typography from '@mui/material/Typography'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../shared/api'
 import { cornersOf } from '../../shared/form/geodesic'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -16,6 +15,7 @@ import type { Box as Box4 } from '../../shared/types'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { clashLabel, type Clash, type Conflict, type Side } from './conflict'
+import { settleConflict } from '../queries/records'
 
 type Props = { dispute: Conflict; zone: string; onDone: (said: string) => Promise<void> }
 
@@ -64,7 +64,7 @@ export function OneConflict({ dispute: d, zone, onDone }: Props) {
   const settle = async (body: object, said: string) => {
     setBusy(true)
     try {
-      await api('POST', `/disputes/${d.id}`, body)
+      await settleConflict(d.id, body)
       await onDone(said)
     } catch (e) {
       setError(e)

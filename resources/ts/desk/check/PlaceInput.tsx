@@ -2,13 +2,14 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useRef, useState } from 'react'
-import { api, ApiError, sentences } from '../../shared/api'
+import { ApiError, sentences } from '../../shared/api'
 import { readPlace, type Spot } from '../../shared/form/coordinates'
 import { measure, shapeOf, shownArea, shownLength } from '../../shared/form/geodesic'
 import { TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { GeometryKind } from '../../shared/types'
 import { isPoint, type Placing } from './placing'
+import { sayPlace } from '../queries/records'
 
 type Props = {
   kind: GeometryKind
@@ -89,7 +90,7 @@ function SpotInput({
   const explain = async (text: string, taken: boolean) => {
     const turn = ++asked.current
     try {
-      const place = await api<{ said: string }>('POST', '/places/read', { text })
+      const place = await sayPlace(text)
       if (turn === asked.current) setSaid(place.said)
     } catch (e) {
       // A server that is away knows no better than what has been said already.

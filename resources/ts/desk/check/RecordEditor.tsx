@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { api, ApiError, sentences } from '../../shared/api'
+import { ApiError, sentences } from '../../shared/api'
 import { AltitudeInput } from '../../shared/form/AltitudeInput'
 import { declare, filePlaces, filesMissing, type Picked } from '../../shared/form/files'
 import { FilesInput } from '../../shared/form/FilesInput'
@@ -17,6 +17,7 @@ import { useKeptDraft } from '../unsaved/useKeptDraft'
 import { geometryOf, surroundings, type Placing } from './placing'
 import { draftName, pickedFiles, type RecordDraft } from './recordDrafts'
 import { PlaceInput } from './PlaceInput'
+import { changeRecord, makeRecord, readRecord } from '../queries/records'
 
 type Props = {
   /** The layer that is looked at: drafts are listed under it. */
@@ -147,7 +148,7 @@ export function RecordEditor({
   }
   const add = async (judged: Values, geometry: GeoJSON.Geometry | null) => {
     const photos = await Promise.all(files.map(declare))
-    const made = await api<RecordRow>('POST', `/layers/${layer.id}/records`, {
+    const made = await makeRecord(layer.id, {
       values: filled(judged),
       geometry,
       photos,
@@ -155,7 +156,7 @@ export function RecordEditor({
       ...(visited ? { visited: visited.id } : {}),
     })
     for (const file of files) await sendFile(file)
-    return files.length ? api<RecordRow>('GET', `/layers/${layer.id}/records/${made.id}`) : made
+    return files.length ? readRecord(layer.id, made.id) : made
   }
   const change = (before: RecordRow, judged: Values, geometry: GeoJSON.Geometry | null) => {
     // Only what was changed goes out, so that what others changed meanwhile stays.
@@ -166,7 +167,7 @@ export function RecordEditor({
     )
     const was = before.geometry ?? { type: 'Point', coordinates: [before.lon, before.lat] }
     const moved = geometry !== null && JSON.stringify(geometry) !== JSON.stringify(was)
-    return api<RecordRow>('PATCH', `/layers/${layer.id}/records/${before.id}`, {
+    return changeRecord(layer.id, before.id, {
       base: before.version,
       values: changes,
       geometry: moved ? geometry : null,

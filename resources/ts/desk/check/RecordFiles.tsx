@@ -4,13 +4,14 @@ import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { declare, filePlaces, type Picked } from '../../shared/form/files'
 import { FilesInput, kindOfType } from '../../shared/form/FilesInput'
 import { Pill } from '../../shared/parts/Pill'
 import { t } from '../../shared/texts'
 import type { Layer, Photo, RecordRow } from '../../shared/types'
 import { sendFile } from '../../shared/upload'
+import { announceFiles, deleteFile, readRecord, restoreFile } from '../queries/records'
 
 /** What a record carries: shown, heard, opened; what is wrong is taken away, and put back. */
 export function RecordFiles({
@@ -33,7 +34,7 @@ export function RecordFiles({
       .catch((e: unknown) => setSaid(sentences(e)))
   const remove = (photo: Photo) => {
     setGone(photo)
-    void act(api<RecordRow>('DELETE', `/attachments/${photo.id}`))
+    void act(deleteFile(photo.id))
   }
   const label = (slot: string | null) => layer.design.slots?.find((s) => s.key === slot)?.label
   if (record.photos.length === 0 && !gone) return null
@@ -54,7 +55,7 @@ export function RecordFiles({
             variant="outlined"
             onClick={() => {
               setGone(null)
-              void act(api<RecordRow>('POST', `/attachments/${gone.id}/restore`))
+              void act(restoreFile(gone.id))
             }}>
             {t('undo')}
           </Button>
@@ -100,11 +101,11 @@ export function AddFiles({
   const add = async (files: Picked[]) => {
     if (files.length === 0) return
     try {
-      await api<RecordRow>('POST', `/layers/${layer.id}/records/${record.id}/files`, {
+      await announceFiles(layer.id, record.id, {
         files: await Promise.all(files.map(declare)),
       })
       for (const file of files) await sendFile(file, setShare)
-      onChanged(await api<RecordRow>('GET', `/layers/${layer.id}/records/${record.id}`))
+      onChanged(await readRecord(layer.id, record.id))
       setSaid([])
     } catch (e) {
       setSaid(sentences(e))

@@ -5,7 +5,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../shared/api'
 import { shownValue } from '../../shared/form/shownValue'
 import { shownAltitude } from '../../shared/form/AltitudeInput'
 import { shownArea, shownLength } from '../../shared/form/geodesic'
@@ -17,7 +16,7 @@ import { AskedOf } from './RecordQuestions'
 import { about } from './conflict'
 import { AddFiles, RecordFiles } from './RecordFiles'
 import { Visits } from './VisitList'
-import { conflictsOfRecord, historyOf } from '../queries/records'
+import { conflictsOfRecord, historyOf, restoreRecord } from '../queries/records'
 
 type Props = {
   record: RecordRow
@@ -186,9 +185,7 @@ function History({
   const disputes = useQuery({ ...conflictsOfRecord(programme.id, record), enabled: layer.rights.design })
   const [error, setError] = useState<unknown>(null)
   const restore = (version: number) => {
-    api<RecordRow>('POST', `/layers/${layer.id}/records/${record.id}/restore`, { version })
-      .then(onRestored)
-      .catch(setError)
+    restoreRecord(layer.id, record.id, version).then(onRestored).catch(setError)
   }
   return (
     <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>

@@ -5,13 +5,13 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../shared/api'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { ago, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import type { Api } from '../../shared/types'
 import { keys } from '../queries/keys'
+import { askBack, askedAbout, askedIn, closeQuestion } from '../queries/records'
 
 export type AskedRow = Api['AskedRow']
 
@@ -31,14 +31,14 @@ export function AskedOf({
   const key = keys.asked(layer, record)
   const found = useQuery({
     queryKey: key,
-    queryFn: () => api<AskedRow[]>('GET', `/layers/${layer}/records/${record}/asked`),
+    queryFn: () => askedAbout(layer, record),
     refetchInterval: 10_000,
   })
   const [text, setText] = useState('')
   const [error, setError] = useState<unknown>(null)
   const ask = async () => {
     try {
-      await api('POST', `/layers/${layer}/records/${record}/asked`, { text })
+      await askBack(layer, record, { text })
       setText('')
       setError(null)
       await client.invalidateQueries({ queryKey: key })
@@ -86,7 +86,7 @@ export function AskedAll() {
   const key = keys.askedOpen(programme.id)
   const found = useQuery({
     queryKey: key,
-    queryFn: () => api<AskedRow[]>('GET', `/programmes/${programme.id}/asked`),
+    queryFn: () => askedIn(programme.id),
     refetchInterval: 10_000,
   })
   const closed = async () => {
@@ -136,7 +136,7 @@ function Line({ asked, mayClose, onClosed }: { asked: AskedRow; mayClose: boolea
             size="small"
             variant="outlined"
             color="inherit"
-            onClick={() => void api('DELETE', `/asked/${asked.id}`).then(onClosed)}>
+            onClick={() => void closeQuestion(asked.id).then(onClosed)}>
             {t('asked.close')}
           </Button>
         </Box>

@@ -11,7 +11,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { QRCodeSVG } from 'qrcode.react'
 import { useState, type FormEvent } from 'react'
-import { api } from '../../shared/api'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
@@ -21,7 +20,7 @@ import type { Api, Role } from '../../shared/types'
 import { CrewsNow } from './CrewsNow'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
-import { peopleOf } from '../queries/programmes'
+import { invitePerson, peopleOf, removePerson } from '../queries/programmes'
 
 export type Person = Api['Person']
 
@@ -159,7 +158,7 @@ function Leave({ person, onDone }: { person: Person; onDone: (error: unknown) =>
           size="small"
           color="error"
           onClick={() =>
-            api('DELETE', `/programmes/${programme.id}/people/${person.id}`)
+            removePerson(programme.id, person.id)
               .then(() => onDone(null))
               .catch(onDone)
           }>
@@ -180,7 +179,7 @@ function Invite({ programme, crews }: { programme: number; crews: string[] }) {
     e.preventDefault()
     setError(null)
     try {
-      const made = await api<{ address: string }>('POST', `/programmes/${programme}/people`, draft)
+      const made = await invitePerson(programme, draft)
       setAddress(location.origin + made.address)
       setDraft(blank)
       await client.invalidateQueries({ queryKey: keys.people(programme) })

@@ -2,7 +2,6 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { api } from '../../shared/api'
 import { TEXT } from '../../shared/map/backdrop'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -14,6 +13,7 @@ import type { Person } from './Collect'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
+import { trailsOf } from '../queries/plan'
 
 const SPANS = ['today', 'day', 'week'] as const
 type Span = (typeof SPANS)[number]
@@ -71,12 +71,10 @@ export function CrewsNow({ people }: { people: Person[] }) {
     placeholderData: (old, before) => (before?.queryKey[1] === programme.id ? old : undefined),
     refetchInterval: 30_000,
     queryFn: () =>
-      api<GeoJSON.FeatureCollection>(
-        'GET',
-        `/programmes/${programme.id}/trails.geojson?${new URLSearchParams({
-          from: since(span, programme.time_zone),
-          to: new Date(Date.now() + 3_600_000).toISOString(),
-        }).toString()}`,
+      trailsOf(
+        programme.id,
+        since(span, programme.time_zone),
+        new Date(Date.now() + 3_600_000).toISOString(),
       ),
   })
   const placed = useMemo(() => people.filter((p) => p.place), [people])

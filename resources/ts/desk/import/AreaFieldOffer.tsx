@@ -3,12 +3,11 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Layer } from '../../shared/types'
 import { Choose } from './Choose'
-import { layersOf } from '../queries/layers'
+import { layersOf, readLayer, saveDesign } from '../queries/layers'
 import { keys } from '../queries/keys'
 
 /**
@@ -26,7 +25,7 @@ export function AreaFieldOffer({ programme, title }: { programme: number; title:
   const id = Number(chosen || points[0]?.id)
   const add = async () => {
     try {
-      const layer = await api<Layer>('GET', `/layers/${id}`)
+      const layer = await readLayer(id)
       const taken = layer.design.fields.map((f) => f.key)
       let key = 'lies_in'
       for (let n = 2; taken.includes(key); n++) key = `lies_in_${n}`
@@ -36,7 +35,7 @@ export function AreaFieldOffer({ programme, title }: { programme: number; title:
         kind: 'calculated',
         formula: `area_of(${JSON.stringify(title)})`,
       }
-      await api('PUT', `/layers/${id}/design`, {
+      await saveDesign(id, {
         base: layer.design_version,
         design: { ...layer.design, fields: [...layer.design.fields, field] },
       })

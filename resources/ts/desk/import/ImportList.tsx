@@ -6,7 +6,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
@@ -16,6 +16,7 @@ import { Choose } from './Choose'
 import { useBring } from './DropAnywhere'
 import { layersOf } from '../queries/layers'
 import { importsOf } from '../queries/records'
+import { addPlaces } from '../queries/imports'
 
 /** A button that opens the file picker; what is picked is brought in. */
 export function BringButton({
@@ -153,7 +154,7 @@ function OwnPlaces({ programme }: { programme: number }) {
   const options = (layers.data ?? []).filter((l) => l.records > 0 && l.visits_of === null)
   if (options.length === 0) return null
   const take = () =>
-    api<{ places: number }>('POST', `/programmes/${programme}/places`, {
+    addPlaces(programme, {
       layer: Number(chosen || options[0]?.id),
     })
       .then((r) => setTold([t('bring.places.done', { n: r.places })]))

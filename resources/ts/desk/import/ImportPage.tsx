@@ -6,7 +6,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
-import { api } from '../../shared/api'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatNumber, t } from '../../shared/texts'
@@ -17,6 +16,7 @@ import type { Import } from './import'
 import { Result } from './ImportResult'
 import { ImportReview } from './ImportReview'
 import { keys } from '../queries/keys'
+import { cancelImport, readImport } from '../queries/imports'
 
 const BUSY = ['sending', 'reading', 'landing']
 
@@ -28,7 +28,7 @@ export function ImportPage() {
   const key = keys.import(Number(id))
   const found = useQuery({
     queryKey: key,
-    queryFn: () => api<Import>('GET', `/imports/${id}`),
+    queryFn: () => readImport(Number(id)),
     refetchInterval: (q) => (q.state.data && BUSY.includes(q.state.data.state) ? 700 : false),
   })
   const set = (next: Import) => client.setQueryData(key, next)
@@ -101,9 +101,7 @@ export function ImportPage() {
               {t('bring.leave')}
             </Typography>
           )}
-          <Button
-            variant="outlined"
-            onClick={() => void api<Import>('POST', `/imports/${i.id}/cancel`).then(set)}>
+          <Button variant="outlined" onClick={() => void cancelImport(i.id).then(set)}>
             {t('bring.stop')}
           </Button>
         </Sheet>

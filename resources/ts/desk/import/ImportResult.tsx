@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Pill } from '../../shared/parts/Pill'
@@ -14,9 +14,10 @@ import { formatInstant, formatNumber, t } from '../../shared/texts'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { BringButton } from './ImportList'
-import type { Candidate, Import, Undone, WaitingRow } from './import'
+import type { Candidate, Import, WaitingRow } from './import'
 import { AreaFieldOffer } from './AreaFieldOffer'
 import { RejectedCell } from './RejectedCell'
+import { findPlaces, mendRow, undoImport, waitingRows, retryRows } from '../queries/imports'
 
 type Spot = { lon: number; lat: number }
 
@@ -33,7 +34,7 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
   const [round, setRound] = useState(0)
   const waiting = useQuery({
     queryKey: ['waiting', found.id, page, round],
-    queryFn: () => api<WaitingRow[]>('GET', `/imports/${found.id}/waiting?page=${page}`),
+    queryFn: () => waitingRows(found.id, page),
     enabled: found.state === 'done',
     placeholderData: (old, before) => (before?.queryKey[1] === found.id ? old : undefined),
   })
@@ -97,17 +98,13 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
   }
   const retry = (rows: number[] | null, match?: number) =>
     attempt(async () => {
-      const done = await api<{ landed: number; waiting: number; import: Import }>(
-        'POST',
-        `/imports/${found.id}/retry`,
-        { rows, ...(match ? { match } : {}) },
-      )
+      const done = await retryRows(found.id, rows, match)
       setTold(t('bring.retried', { n: done.landed, waiting: done.waiting }))
       onChanged({ ...found, ...done.import })
     })
   const mend = async (r: WaitingRow, cells: Record<number, string>, place: Spot | null) => {
     try {
-      await inTurn(() => api('PATCH', `/imports/${found.id}/waiting/${r.row}`, { cells, place }))
+      await inTurn(() => mendRow(found.id, r.row, { cells, place }))
     } catch (e) {
       setSaid(sentences(e))
       throw e
@@ -124,7 +121,7 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
     )
   const undo = () =>
     attempt(async () => {
-      const done = await api<Undone & { import: Import }>('POST', `/imports/${found.id}/undo`)
+      const done = await undoImport(found.id)
       onChanged({ ...found, ...done.import })
     })
   return (
@@ -433,9 +430,7 @@ function PlaceSearch({ programme, onTake }: { programme: number; onTake: (spot: 
       component="form"
       onSubmit={(e) => {
         e.preventDefault()
-        void api<Candidate[]>('GET', `/programmes/${programme}/places?q=${encodeURIComponent(text)}`).then(
-          setPlaces,
-        )
+        void findPlaces(programme, text).then(setPlaces)
       }}
       sx={{ display: 'grid', gap: 1.5 }}>
       <Box sx={{ display: 'flex', gap: 2 }}>

@@ -7,7 +7,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
@@ -20,6 +20,7 @@ import { ColumnHead } from './ColumnHead'
 import { ID_KEY, type Import, type Review, type Settings } from './import'
 import { LocationPart } from './LocationPart'
 import { layerOf, layersOf } from '../queries/layers'
+import { cancelImport, landImport, saveImportSettings, settingsInto } from '../queries/imports'
 
 /**
  * The file as it will arrive: every column with what it was taken for, doubts marked in place, and where the
@@ -45,7 +46,7 @@ export function ImportReview({ found, onChanged }: { found: Import; onChanged: (
     const mine = ++asked.current
     setBusy(true)
     const later = setTimeout(() => {
-      api<Import>('PUT', `/imports/${found.id}/settings`, settings)
+      saveImportSettings(found.id, settings)
         .then((next) => {
           if (mine !== asked.current) return
           if (next.state !== 'review') return onChanged(next)
@@ -81,18 +82,18 @@ export function ImportReview({ found, onChanged }: { found: Import; onChanged: (
           take: true,
         })),
       })
-    const proposed = await api<Settings>('POST', `/imports/${found.id}/into/${value}`, {})
+    const proposed = await settingsInto(found.id, value, {})
     setSettings({ ...proposed, layer: Number(value) })
   }
   const land = async () => {
     try {
-      onChanged(await api<Import>('POST', `/imports/${found.id}/land`))
+      onChanged(await landImport(found.id))
     } catch (e) {
       setSaid(sentences(e))
     }
   }
   const leave = async () => {
-    onChanged(await api<Import>('POST', `/imports/${found.id}/cancel`))
+    onChanged(await cancelImport(found.id))
     await navigate(`/desk/p/${programme.id}/build/bring`)
   }
   const rows = found.reading!.rows

@@ -5,7 +5,7 @@ import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { TextInput } from '../../shared/parts/Labelled'
@@ -15,6 +15,7 @@ import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
 import type { Import, Location, Review, Settings } from './import'
+import { systemsFor } from '../queries/imports'
 
 type System = Api['ReferenceSystem']
 
@@ -77,11 +78,7 @@ export function LocationPart({
   const [typed, setTyped] = useState<string | null>(null)
   const systems = useQuery({
     queryKey: ['systems', found.id, location.way, location.columns.join(), typed],
-    queryFn: () =>
-      api<System[]>(
-        'GET',
-        `/imports/${found.id}/systems${typed ? `?code=${encodeURIComponent(typed)}` : ''}`,
-      ),
+    queryFn: () => systemsFor(found.id, typed),
     enabled: asking,
     retry: false,
   })

@@ -1,6 +1,7 @@
-import { api, ApiError, csrfHeaders } from '../../shared/api'
+import { ApiError, csrfHeaders } from '../../shared/api'
 import { t } from '../../shared/texts'
 import type { Api, FieldKind, Problem } from '../../shared/types'
+import { announceImport } from '../queries/imports'
 
 export type Column = {
   take: boolean
@@ -42,7 +43,7 @@ export async function sendFiles(
   options: { like?: number; layer?: number } = {},
   onShare: (share: number) => void = () => undefined,
 ): Promise<ImportLine> {
-  const made = await api<ImportLine>('POST', `/programmes/${programme}/imports`, {
+  const made = await announceImport(programme, {
     files: files.map((f) => ({ name: f.name, bytes: f.size })),
     ...options,
   })

@@ -3,7 +3,6 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
-import { api } from '../../shared/api'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
@@ -11,7 +10,7 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
-import { myDevices } from '../queries/programmes'
+import { changePassword, myDevices, signOutDevice } from '../queries/programmes'
 
 type Device = Api['Device']
 
@@ -49,7 +48,7 @@ function Password() {
     e.preventDefault()
     setDone(false)
     try {
-      await api('PUT', '/me/password', { current, password })
+      await changePassword({ current, password })
       setCurrent('')
       setPassword('')
       setError(null)
@@ -92,7 +91,7 @@ function Devices() {
   const devices = useQuery(myDevices())
   const [error, setError] = useState<unknown>(null)
   const end = (device: Device) =>
-    api('DELETE', `/me/devices/${device.id}`)
+    signOutDevice(device.id)
       .then(() => setError(null), setError)
       .then(() => devices.refetch())
   return (

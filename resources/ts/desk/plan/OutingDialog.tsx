@@ -13,7 +13,7 @@ import RadioGroup from '@mui/material/RadioGroup'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, ApiError } from '../../shared/api'
+import { ApiError } from '../../shared/api'
 import { localToday } from '../../shared/form/RecordForm'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { Outing } from '../../shared/outing'
@@ -26,6 +26,7 @@ import { clamp } from '../shelves/NewProgramme'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { peopleOf } from '../queries/programmes'
+import { makeOuting, saveOuting } from '../queries/plan'
 
 type Draft = Omit<Outing, 'id' | 'crew_name' | 'progress'>
 type Props = { outing: Outing | null; layers: LayerLine[]; onClose: () => void; onSaved: () => void }
@@ -67,8 +68,8 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
           .map((line) => line.trim())
           .filter(Boolean),
       }
-      if (outing) await api('PUT', `/outings/${outing.id}`, body)
-      else await api('POST', `/programmes/${programme.id}/outings`, body)
+      if (outing) await saveOuting(outing.id, body)
+      else await makeOuting(programme.id, body)
       onSaved()
     } catch (e) {
       if (e instanceof ApiError)

@@ -5,7 +5,6 @@ import Snackbar from '@mui/material/Snackbar'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api } from '../../shared/api'
 import type { Outing } from '../../shared/outing'
 import { OutingBar } from '../../shared/parts/OutingBar'
 import { Pill } from '../../shared/parts/Pill'
@@ -16,7 +15,7 @@ import { useProgramme } from '../ProgrammePage'
 import { OutingDialog } from './OutingDialog'
 import { keys } from '../queries/keys'
 import { layersOf } from '../queries/layers'
-import { outingsOf } from '../queries/plan'
+import { deleteOuting, makeOuting, outingsOf } from '../queries/plan'
 
 /** Planned pieces of field work, by their days, each with its live progress. */
 export function Outings() {
@@ -28,13 +27,13 @@ export function Outings() {
   const [gone, setGone] = useState<Outing | null>(null)
   const again = () => client.invalidateQueries({ queryKey: keys.outings(programme.id) })
   const remove = async (outing: Outing) => {
-    await api('DELETE', `/outings/${outing.id}`)
+    await deleteOuting(outing.id)
     setGone(outing)
     await again()
   }
   const bringBack = async () => {
     if (!gone) return
-    await api('POST', `/programmes/${programme.id}/outings`, gone)
+    await makeOuting(programme.id, gone)
     setGone(null)
     await again()
   }

@@ -3,7 +3,6 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
@@ -14,6 +13,7 @@ import { BACKDROPS } from '../../shared/map/backdrop'
 import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
+import { changeProgramme } from '../queries/programmes'
 
 /** What the programme is for, where, and in which time zone. */
 export function ProgrammePart() {
@@ -34,7 +34,7 @@ export function ProgrammePart() {
   }
   const save = async () => {
     try {
-      await api('PATCH', `/programmes/${programme.id}`, draft)
+      await changeProgramme(programme.id, draft)
       await client.invalidateQueries({ queryKey: keys.programme(programme.id) })
       await client.invalidateQueries({ queryKey: keys.programmes })
       setState({ saved: true, error: null })

@@ -11,7 +11,6 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { v7 as uuid } from 'uuid'
-import { api } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
@@ -24,7 +23,7 @@ import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
 import { useAutosave } from '../unsaved/useAutosave'
 import { keys } from '../queries/keys'
 import { layersById, layersOf } from '../queries/layers'
-import { questionsOf } from '../queries/plan'
+import { questionsOf, saveQuestions } from '../queries/plan'
 import { boardsOf } from '../queries/publish'
 
 type Question = {
@@ -87,7 +86,7 @@ function List({ saved }: { saved: Question[] }) {
     {
       send: async (change, was) => {
         const list = change.questions ?? []
-        const answer = await api<Question[]>('PUT', path, {
+        const answer = await saveQuestions(programme.id, {
           questions: told(list),
           was: told(was.questions ?? []),
         })

@@ -5,13 +5,12 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { api } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import type { LayerLine, Slice, Tile, TileKind } from '../../shared/types'
 import { keys } from '../queries/keys'
-import { layerOf, slicesOf } from '../queries/layers'
+import { layerOf, makeSlice, slicesOf } from '../queries/layers'
 
 const KINDS: TileKind[] = ['count', 'breakdown', 'latest', 'map']
 const SIZE: Record<TileKind, [number, number]> = {
@@ -73,7 +72,7 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
     try {
       let chosen: Slice | undefined = slices.data?.find((s) => s.id === Number(slice))
       if (slice === 'new' && ruleField) {
-        chosen = await api<Slice>('POST', `/layers/${layerId}/slices`, {
+        chosen = await makeSlice(layerId, {
           filter: { all: [{ field: ruleField.key, test: 'is', value: ruleValue }] },
         })
         await client.invalidateQueries({ queryKey: keys.slices(layerId) })

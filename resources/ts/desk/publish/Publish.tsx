@@ -5,14 +5,13 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api } from '../../shared/api'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { BoardDoc, MapDoc } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
-import { boardsOf, gateOf, mapsOf } from '../queries/publish'
+import { boardsOf, gateOf, makeBoard, makeMap, mapsOf } from '../queries/publish'
 import { keys } from '../queries/keys'
 import { layersOf } from '../queries/layers'
 
@@ -22,7 +21,6 @@ export function Publish() {
   const navigate = useNavigate()
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
-  const base = `/programmes/${programme.id}`
   const maps = useQuery(mapsOf(programme.id))
   const boards = useQuery(boardsOf(programme.id))
   const ofLayers = layersOf(programme.id)
@@ -34,11 +32,11 @@ export function Publish() {
       if (!first) return
       const made =
         kind === 'map'
-          ? await api<MapDoc>('POST', `${base}/maps`, {
+          ? await makeMap(programme.id, {
               layer: first.id,
               title: t('publish.map.title', { layer: first.title }),
             })
-          : await api<BoardDoc>('POST', `${base}/boards`, {
+          : await makeBoard(programme.id, {
               title: t('publish.board.title', { programme: programme.name }),
             })
       await client.invalidateQueries({

@@ -56,3 +56,31 @@ export const starterDesigns = () =>
     queryFn: () => api<Api['Starter'][]>('GET', '/starters'),
     staleTime: Infinity,
   })
+
+export const makeSlice = (layer: number, body: object) => api<Slice>('POST', `/layers/${layer}/slices`, body)
+
+export const tryFormula = (layer: number, body: object) =>
+  api<Api['FormulaTrial']>('POST', `/layers/${layer}/formulas/try`, body)
+
+export const reviewDesign = (layer: number, body: object) =>
+  api<Api['DesignReview']>('POST', `/layers/${layer}/design/review`, body)
+
+export const saveDesign = (layer: number, body: object) => api<Layer>('PUT', `/layers/${layer}/design`, body)
+
+export const makeLayer = (programme: number, body: object) =>
+  api<Layer>('POST', `/programmes/${programme}/layers`, body)
+
+export const readLayer = (layer: number) => api<Layer>('GET', `/layers/${layer}`)
+
+export const checkDesign = (layer: number | null, body: object) =>
+  api<Api['DesignChecked']>('POST', `/designs/check${layer === null ? '' : `?layer=${layer}`}`, body)
+
+export const makeList = (programme: number, body: object) =>
+  api<Api['SharedList']>('POST', `/programmes/${programme}/lists`, body)
+
+export const reviewList = (list: number, body: object) =>
+  api<{ missed: Api['MissedChoice'][] }>('POST', `/lists/${list}/review`, body)
+
+export const saveList = (list: number, body: object) => api<Api['SharedList']>('PUT', `/lists/${list}`, body)
+
+export const deleteList = (list: number) => api('DELETE', `/lists/${list}`)

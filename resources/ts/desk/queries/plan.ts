@@ -28,3 +28,20 @@ export const designSheetOf = (programme: number) =>
     queryKey: keys.designSheet(programme),
     queryFn: () => api<Api['DesignSheet']>('GET', `/programmes/${programme}/designs.json`),
   })
+
+export const makeOuting = (programme: number, body: object) =>
+  api('POST', `/programmes/${programme}/outings`, body)
+
+export const saveOuting = (outing: number, body: object) => api('PUT', `/outings/${outing}`, body)
+
+export const deleteOuting = (outing: number) => api('DELETE', `/outings/${outing}`)
+
+export const saveQuestions = (programme: number, body: object) =>
+  api<Api['Question'][]>('PUT', `/programmes/${programme}/questions`, body)
+
+/** Where crews went, from one moment (ISO 8601) to another. */
+export const trailsOf = (programme: number, from: string, to: string) =>
+  api<GeoJSON.FeatureCollection>(
+    'GET',
+    `/programmes/${programme}/trails.geojson?${new URLSearchParams({ from, to }).toString()}`,
+  )

@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
-import type { Api, ProgrammeWithStages } from '../../shared/types'
+import type { Api, Programme, ProgrammeWithStages } from '../../shared/types'
 import { keys } from './keys'
 
 /** Programmes, what is in them, who is in them, and what is asked for whoever is signed in. */
@@ -55,3 +55,33 @@ export const aboutYard = () =>
     queryFn: () => api<Api['About']>('GET', '/about'),
     staleTime: Infinity,
   })
+
+export const changeProgramme = (programme: number, body: object) =>
+  api('PATCH', `/programmes/${programme}`, body)
+
+export const makeProgramme = (body: object) => api<Programme>('POST', '/programmes', body)
+
+export const signOut = () => api('DELETE', '/session')
+
+export const whoAmI = () => api<Api['Me']>('GET', '/me')
+
+export const changePassword = (body: object) => api('PUT', '/me/password', body)
+
+export const signOutDevice = (device: string) => api('DELETE', `/me/devices/${device}`)
+
+export const removePerson = (programme: number, person: number) =>
+  api('DELETE', `/programmes/${programme}/people/${person}`)
+
+export const invitePerson = (programme: number, body: object) =>
+  api<{ address: string }>('POST', `/programmes/${programme}/people`, body)
+
+export const makeShelf = (programme: number, body: object) =>
+  api('POST', `/programmes/${programme}/shelves`, body)
+
+export const renameShelf = (programme: number, shelf: number, body: object) =>
+  api('PATCH', `/programmes/${programme}/shelves/${shelf}`, body)
+
+export const deleteShelf = (programme: number, shelf: number) =>
+  api('DELETE', `/programmes/${programme}/shelves/${shelf}`)
+
+export const tidyThings = (body: object) => api<Api['Thing'][]>('POST', '/things', body)

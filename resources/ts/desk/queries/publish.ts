@@ -41,3 +41,9 @@ export const gateOf = (programme: number) =>
     queryKey: keys.gate(programme),
     queryFn: () => api<GateDoc>('GET', `/programmes/${programme}/gate`),
   })
+
+export const makeMap = (programme: number, body: object) =>
+  api<MapDoc>('POST', `/programmes/${programme}/maps`, body)
+
+export const makeBoard = (programme: number, body: object) =>
+  api<BoardDoc>('POST', `/programmes/${programme}/boards`, body)

@@ -62,8 +62,56 @@ export const deleteRecord = (layer: number, record: { id: string; visits?: numbe
     `/layers/${layer}/records/${record.id}${record.visits === undefined ? '' : `?visits=${record.visits}`}`,
   )
 
-export const restoreRecord = (layer: number, record: string) =>
-  api<RecordRow>('POST', `/layers/${layer}/records/${record}/restore`, {})
+/** As it was in an earlier version, or as it was when it was deleted. */
+export const restoreRecord = (layer: number, record: string, version?: number) =>
+  api<RecordRow>(
+    'POST',
+    `/layers/${layer}/records/${record}/restore`,
+    version === undefined ? {} : { version },
+  )
 
 export const undoFill = (layer: number, fill: number) =>
   api<Api['Fill']>('DELETE', `/layers/${layer}/fills/${fill}`)
+
+export const deleteFile = (file: string) => api<RecordRow>('DELETE', `/attachments/${file}`)
+
+export const restoreFile = (file: string) => api<RecordRow>('POST', `/attachments/${file}/restore`)
+
+export const announceFiles = (layer: number, record: string, body: object) =>
+  api<RecordRow>('POST', `/layers/${layer}/records/${record}/files`, body)
+
+export const makeExport = (layer: number, body: object) =>
+  api<Api['Export']>('POST', `/layers/${layer}/exports`, body)
+
+export const readExport = (id: number) => api<Api['Export']>('GET', `/exports/${id}`)
+
+export const deleteExport = (id: number) => api('DELETE', `/exports/${id}`)
+
+export const sayPlace = (text: string) => api<{ said: string }>('POST', '/places/read', { text })
+
+export const settleConflict = (conflict: number, body: object) => api('POST', `/disputes/${conflict}`, body)
+
+export const previewFill = (layer: number, body: object) =>
+  api<Api['FillPreview']>('POST', `/layers/${layer}/fills/preview`, body)
+
+export const makeFill = (layer: number, body: object) =>
+  api<Api['Fill']>('POST', `/layers/${layer}/fills`, body)
+
+export const readFill = (layer: number, fill: number) =>
+  api<Api['Fill']>('GET', `/layers/${layer}/fills/${fill}`)
+
+export const askBack = (layer: number, record: string, body: object) =>
+  api('POST', `/layers/${layer}/records/${record}/asked`, body)
+
+export const askedAbout = (layer: number, record: string) =>
+  api<Api['AskedRow'][]>('GET', `/layers/${layer}/records/${record}/asked`)
+
+export const askedIn = (programme: number) => api<Api['AskedRow'][]>('GET', `/programmes/${programme}/asked`)
+
+export const closeQuestion = (id: number) => api('DELETE', `/asked/${id}`)
+
+export const makeRecord = (layer: number, body: object) =>
+  api<RecordRow>('POST', `/layers/${layer}/records`, body)
+
+export const changeRecord = (layer: number, record: string, body: object) =>
+  api<RecordRow>('PATCH', `/layers/${layer}/records/${record}`, body)

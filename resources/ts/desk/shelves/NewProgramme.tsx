@@ -4,17 +4,17 @@ import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { useNavigate } from 'react-router'
-import { api } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
-import type { Box as Extent, Me, Programme } from '../../shared/types'
+import type { Box as Extent, Me } from '../../shared/types'
 import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
 import { browserZone, ProgrammeForm, USUAL_EDGE, type ProgrammeDraft } from '../plan/ProgrammeForm'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { TopBar } from '../TopBar'
 import { keys } from '../queries/keys'
+import { makeProgramme } from '../queries/programmes'
 
 const WIDE: Extent = [-60, -50, 60, 60]
 
@@ -32,7 +32,7 @@ export function NewProgramme({ me }: { me: Me }) {
   const submit = async (e: FormEvent) => {
     e.preventDefault()
     try {
-      const made = await api<Programme>('POST', '/programmes', draft)
+      const made = await makeProgramme(draft)
       await client.invalidateQueries({ queryKey: keys.programmes })
       await navigate(`/desk/p/${made.id}/build`)
     } catch (caught) {

@@ -7,10 +7,11 @@ import IconButton from '@mui/material/IconButton'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState, type ReactNode } from 'react'
-import { api, sentences } from '../../shared/api'
+import { sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
 import { purposeName } from './catalogue'
 import type { Thing } from './catalogue'
+import { deleteShelf, makeShelf, renameShelf } from '../queries/programmes'
 
 export type Shelf = { id: number; name: string }
 export type View =
@@ -48,8 +49,8 @@ export function ShelfList({ programme, things, shelves, purposes, view, onView, 
     naming?.name.trim() &&
     void work(
       naming.id === null
-        ? api('POST', `/programmes/${programme}/shelves`, { name: naming.name })
-        : api('PATCH', `/programmes/${programme}/shelves/${naming.id}`, { name: naming.name }),
+        ? makeShelf(programme, { name: naming.name })
+        : renameShelf(programme, naming.id, { name: naming.name }),
     )
   const line = (to: View, label: string, n: number | null, more?: ReactNode) => (
     <Box component="li" key={JSON.stringify(to)} sx={{ display: 'flex', alignItems: 'center' }}>
@@ -113,11 +114,7 @@ export function ShelfList({ programme, things, shelves, purposes, view, onView, 
                   size="small"
                   aria-label={t('shelf.remove', { name: s.name })}
                   title={t('shelf.remove.note')}
-                  onClick={() =>
-                    void work(api('DELETE', `/programmes/${programme}/shelves/${s.id}`)).then(() =>
-                      onView({ kind: 'all' }),
-                    )
-                  }>
+                  onClick={() => void work(deleteShelf(programme, s.id)).then(() => onView({ kind: 'all' }))}>
                   <DeleteOutline sx={{ fontSize: 16 }} />
                 </IconButton>
               </>,

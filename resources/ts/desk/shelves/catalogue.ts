@@ -1,6 +1,6 @@
-import { api } from '../../shared/api'
 import { isTextKey, t } from '../../shared/texts'
 import type { Api } from '../../shared/types'
+import { tidyThings } from '../queries/programmes'
 
 export type ThingKind = Api['ThingKind']
 export type Thing = Api['Thing']
@@ -23,7 +23,7 @@ export const tidy = (
   things: Pick<Thing, 'kind' | 'id'>[],
   using: string | number | null = null,
 ) =>
-  api<Thing[]>('POST', '/things', {
+  tidyThings({
     action,
     things: things.map(({ kind, id }) => ({ kind, id })),
     with: using,
