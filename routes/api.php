@@ -52,7 +52,7 @@ Route::patterns([
     ...array_fill_keys(
         [
             'programme', 'layer', 'map', 'board', 'import', 'member', 'row', 'list', 'fill', 'shelf', 'outing',
-            'dispute', 'asked', 'export',
+            'dispute', 'asked', 'export', 'slice',
         ],
         '[1-9][0-9]{0,17}',
     ),
@@ -167,6 +167,10 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('places/read', PlaceController::class);
         Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
+        Route::post('layers/{layer}/slices/try', [SliceController::class, 'try'])->can('view', 'layer');
+        Route::get('layers/{layer}/askable', [SliceController::class, 'askable'])->can('view', 'layer');
+        Route::put('layers/{layer}/slices/{slice}', [SliceController::class, 'update'])->can('design', 'layer');
+        Route::delete('layers/{layer}/slices/{slice}', [SliceController::class, 'destroy'])->can('design', 'layer');
         Route::post('layers/{layer}/records/{record}/files', [RecordController::class, 'files'])->can('view', 'layer');
         Route::delete('attachments/{attachment}', [AttachmentController::class, 'destroy'])
             ->can('change', 'attachment');

@@ -13,7 +13,6 @@ use App\Records\VisibleRecords;
 use App\Texts;
 use LogicException;
 use PinYard\Board\BoardPlan;
-use PinYard\Board\Filter;
 use PinYard\Board\Tile;
 use PinYard\Board\TileKind;
 use PinYard\Carto\Look;
@@ -156,7 +155,7 @@ final class BoardAnswers
         }
         $slice = $this->sources->slices->get($tile->slice) ?? throw new LogicException('a tile without its slice');
 
-        return $visible->filtered(Filter::read($slice->filter, $design));
+        return $visible->filtered($visible->layer->filter($slice->filter));
     }
 
     /** @return array{value: int} */

@@ -131,6 +131,16 @@ final readonly class BoardSources
             $layers[$one->id] ??= (new Layer)->newFromBuilder($columns)->setRelation('programme', $programme);
         }
 
+        $visitsTo = [];
+        foreach ($layers as $layer) {
+            if ($layer->visits_of !== null) {
+                $visitsTo[$layer->visits_of] = $layer;
+            }
+        }
+        foreach ($layers as $layer) {
+            $layer->setRelation('visitsLayer', $visitsTo[$layer->id] ?? null);
+        }
+
         return new self(
             $board,
             $person === null ? Viewer::link($board) : Viewer::person($person),
@@ -169,8 +179,26 @@ final readonly class BoardSources
         }
         foreach ($this->slices as $slice) {
             $parts[] = "$slice->id $slice->name ".md5((string) $slice->getRawOriginal('filter'));
+            array_push($parts, ...$this->reliedOn((string) $slice->getRawOriginal('filter')));
         }
 
         return implode('|', $parts);
+    }
+
+    /**
+     * What a rule asks for beside the layer's own records: visits, areas of other layers, who is in which crew, who
+     * looks.
+     *
+     * @return list<string>
+     */
+    private function reliedOn(string $rule): array
+    {
+        $others = str_contains($rule, '"visit"') || str_contains($rule, '@visits') || str_contains($rule, '@place');
+
+        return [
+            ...$others ? [$this->layers->map(static fn (Layer $l): int => $l->change_number)->implode(',')] : [],
+            ...str_contains($rule, '@crew') ? [Member::crewsOf($this->board->programme)] : [],
+            ...str_contains($rule, '@own') ? ['person '.($this->viewer->person->id ?? 'none')] : [],
+        ];
     }
 }

@@ -83,6 +83,11 @@ final class BoardState
                 's.filter',
             )
             // The tiles stand in every row; what they are made of would be the most of it.
-            ->selectRaw('md5(b.tiles) as tiles');
+            ->selectRaw('md5(b.tiles) as tiles')
+            // Who is in which crew, where a rule asks for it.
+            ->selectRaw(
+                "if(s.filter like '%@crew%', (select group_concat(x.user_id, ':', coalesce(x.crew_id, 0) order by "
+                    .'x.user_id) from members x where x.programme_id = p.id), null) as crews',
+            );
     }
 }

@@ -12,7 +12,6 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
-use PinYard\Board\Filter;
 use PinYard\Export\Format;
 use PinYard\Record\RecordId;
 use stdClass;
@@ -107,7 +106,7 @@ final class RunExport implements ShouldQueue
         $design = $layer->design();
         $filters = array_filter([$slice?->filter, $export->settings['filter'] ?? null], is_array(...));
         foreach ($filters as $filter) {
-            $visible = $visible->filtered(Filter::read($filter, $design));
+            $visible = $visible->filtered($layer->filter($filter));
         }
         $query = $visible->rows();
         $ids = $export->settings['ids'] ?? null;

@@ -15,7 +15,6 @@ use App\Models\Layer;
 use App\Models\Slice;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
-use PinYard\Board\Filter;
 use PinYard\Design\Choice;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
@@ -36,11 +35,16 @@ final readonly class FillPlan
         public Field $field,
         public Formula $formula,
         public ?Slice $slice,
+        private ?int $by,
     ) {
     }
 
-    /** @throws Refused */
-    public static function of(Layer $layer, mixed $key, mixed $text, mixed $slice): self
+    /**
+     * @param  int|null  $by  whoever fills, for a slice of what is their own
+     *
+     * @throws Refused
+     */
+    public static function of(Layer $layer, mixed $key, mixed $text, mixed $slice, ?int $by): self
     {
         $design = $layer->design();
         $field = is_string($key) ? $design->field($key) : null;
@@ -75,7 +79,7 @@ final readonly class FillPlan
             throw Refused::because('slice_unknown', 'slice');
         }
 
-        return new self($layer, $field, $formula, $found);
+        return new self($layer, $field, $formula, $found, $by);
     }
 
     /** The records that it is about. */
@@ -83,11 +87,7 @@ final readonly class FillPlan
     {
         $query = LayerRows::live($this->layer);
         if ($this->slice !== null) {
-            $design = $this->layer->design();
-            (new FilterSql($design, new \DateTimeZone($this->layer->programme->time_zone)))->apply(
-                $query,
-                Filter::read($this->slice->filter, $design),
-            );
+            (new FilterSql($this->layer, $this->by))->apply($query, $this->layer->filter($this->slice->filter));
         }
 
         return $query;

@@ -53,7 +53,7 @@ final class RunFill implements ShouldQueue
             return;
         }
         try {
-            $plan = FillPlan::of($fill->layer, $fill->field, $fill->formula, $fill->slice_id);
+            $plan = FillPlan::of($fill->layer, $fill->field, $fill->formula, $fill->slice_id, $fill->user_id);
             $this->collect($fill, $plan);
             self::write($fill);
             $fill->skipped = max(0, $plan->records()->count() - $fill->changed);

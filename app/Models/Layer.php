@@ -16,7 +16,9 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
+use PinYard\Filter\Filter;
 use PinYard\Formula\Neighbours;
+use PinYard\Refused;
 
 /**
  * @property int $id
@@ -154,6 +156,16 @@ class Layer extends Model
         }
 
         return $areas;
+    }
+
+    /**
+     * A filter on its records, read with today's design and that of the visits to them.
+     *
+     * @throws Refused
+     */
+    public function filter(mixed $document): Filter
+    {
+        return Filter::read($document, $this->design(), $this->visitsLayer?->design());
     }
 
     public function table(): string

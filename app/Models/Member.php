@@ -33,6 +33,16 @@ class Member extends Model
 
     protected $casts = ['role' => Role::class, 'last_heard_at' => 'datetime', 'last_place_at' => 'datetime'];
 
+    /** Who is in which crew of a programme, to tell whether that has changed. */
+    public static function crewsOf(Programme $programme): string
+    {
+        return static::query()
+            ->where('programme_id', $programme->id)
+            ->orderBy('user_id')
+            ->pluck('crew_id', 'user_id')
+            ->toJson();
+    }
+
     /** @return BelongsTo<User, $this> */
     public function user(): BelongsTo
     {

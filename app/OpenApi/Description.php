@@ -75,7 +75,8 @@ use OpenApi\Generator;
 #[
     OA\Schema(
         schema: 'Filter',
-        description: '`{all: […]}` or `{any: […]}` of conditions `{field, test, value}` and filters',
+        description: '`{all: […]}`, `{any: […]}` or `{none: […]}` of conditions `{field, test, value}` and filters; '
+            .'with `of: "visit"` a condition is about the latest visit. GET /layers/{layer}/askable tells fields and tests.',
         type: 'object',
     ),
 ]

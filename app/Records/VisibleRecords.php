@@ -14,8 +14,8 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Rows;
 use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
-use PinYard\Board\Filter;
 use PinYard\Design\LayerDesign;
+use PinYard\Filter\Filter;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
 use stdClass;
@@ -178,8 +178,7 @@ final readonly class VisibleRecords
             Rows::None => $rows->whereRaw('1 = 0'),
         };
         if ($this->filters !== []) {
-            $design = $this->layer->design();
-            $sql = new FilterSql($design, new \DateTimeZone($this->layer->programme->time_zone));
+            $sql = new FilterSql($this->layer, $this->viewer->person?->id);
             foreach ($this->filters as $filter) {
                 $sql->apply($rows, $filter);
             }

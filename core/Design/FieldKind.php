@@ -37,6 +37,12 @@ enum FieldKind: string
         return $this === self::Date || $this === self::Time || $this === self::DateTime;
     }
 
+    /** Has a day of the calendar in it. */
+    public function isDay(): bool
+    {
+        return $this === self::Date || $this === self::DateTime;
+    }
+
     public function isChoice(): bool
     {
         return $this === self::OneChoice || $this === self::SeveralChoices;

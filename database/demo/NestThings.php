@@ -10,9 +10,9 @@ use App\Models\Map;
 use App\Models\Programme;
 use App\Plan\Questions;
 use App\Publish\GatePage;
-use PinYard\Board\Filter;
 use PinYard\Carto\Look;
 use PinYard\Carto\Viewpoint;
+use PinYard\Filter\Filter;
 
 /** What the demo shows of its season: maps, a board, slices, questions, the gate. */
 final class NestThings

@@ -3,8 +3,6 @@
 declare(strict_types=1);
 
 use PinYard\Board\BoardPlan;
-use PinYard\Board\Filter;
-use PinYard\Board\SliceName;
 use PinYard\Carto\Look;
 use PinYard\Carto\Peg;
 use PinYard\Carto\StyleLayers;
@@ -12,68 +10,6 @@ use PinYard\Design\LayerDesign;
 use PinYard\Device\FileType;
 
 $design = fn (): LayerDesign => LayerDesign::fromArray(vectors('values')['design']);
-
-describe('a filter', function () use ($design): void {
-    it('is read or refused', function (mixed $filter, array $codes) use ($design): void {
-        expect(refusals(fn () => Filter::read($filter, $design())))->toBe($codes);
-    })->with([
-        [['all' => []], []],
-        [
-            [
-                'all' => [
-                    ['field' => 'species', 'test' => 'is', 'value' => 'CC'],
-                    [
-                        'any' => [
-                            ['field' => 'clutch', 'test' => 'at_least', 'value' => 3],
-                            ['field' => 'laid', 'test' => 'last_days', 'value' => 7],
-                        ],
-                    ],
-                ],
-            ],
-            [],
-        ],
-        [['all' => [['field' => 'collected_at', 'test' => 'since', 'value' => '2026-05-01']]], []],
-        [['species' => 'CC'], ['filter_shape']],
-        ['all', ['filter_shape']],
-        [['all' => [], 'any' => []], ['filter_shape']],
-        [['all' => [['field' => 'nope', 'test' => 'is', 'value' => 1]]], ['field_unknown']],
-        [['all' => [['field' => 'note', 'test' => 'at_least', 'value' => 1]]], ['test_unfit']],
-        [['all' => [['field' => 'species', 'test' => 'is', 'value' => 'XX']]], ['filter_value']],
-        [['all' => [['field' => 'clutch', 'test' => 'is', 'value' => "1' or 1=1"]]], ['filter_value']],
-        [['all' => [['field' => 'laid', 'test' => 'since', 'value' => '2026-02-30']]], ['filter_value']],
-        [['all' => [['field' => 'laid', 'test' => 'last_days', 'value' => 0]]], ['filter_value']],
-        [['all' => array_fill(0, 51, ['field' => 'clutch', 'test' => 'is', 'value' => 1])], ['filter_too_big']],
-    ]);
-
-    it('refuses to be nested without end', function () use ($design): void {
-        $deep = ['all' => []];
-        for ($i = 0; $i < 8; $i++) {
-            $deep = ['all' => [$deep]];
-        }
-        expect(refusals(fn () => Filter::read($deep, $design())))->toBe(['filter_too_big']);
-    });
-
-    it('comes back from its own JSON', function () use ($design): void {
-        $filter = [
-            'all' => [
-                ['field' => 'species', 'test' => 'one_of', 'value' => ['CC', 'CM']],
-                ['any' => [['field' => 'clutch', 'test' => 'at_most', 'value' => 9]]],
-            ],
-        ];
-        expect(Filter::read($filter, $design())->toArray())->toBe($filter);
-    });
-
-    it('proposes a name from its rule', function () use ($design): void {
-        $filter = Filter::read(
-            ['all' => [['field' => 'species', 'test' => 'one_of', 'value' => ['CC', 'CM']]]],
-            $design(),
-        );
-        expect(SliceName::phrases($filter, $design()))
-            ->toBe([['code' => 'one_of', 'params' => ['field' => 'Species', 'value' => 'Loggerhead, Green']]])
-            ->and(SliceName::phrases(Filter::everything(), $design())[0]['code'])
-            ->toBe('everything');
-    });
-});
 
 describe('a look', function () use ($design): void {
     it('first takes the first choice field, and tells every class by shape and colour', function () use (

@@ -196,7 +196,7 @@ describe('a slice', function (): void {
         ])
             ->assertStatus(422)
             ->assertJsonPath('problems.0.message',
-                'This comparison does not fit “species”. Fitting are: is, one_of.');
+                'This comparison does not fit “Species”. Fitting are: is, one_of, is_not, none_of, there, missing.');
         ($this->make)(['name' => 'X'])
             ->assertStatus(422)
             ->assertJsonPath('problems.0.code', 'filter_shape');

@@ -155,7 +155,7 @@ describe('values of every kind', function (): void {
     })->with([
         [['field' => 'some', 'test' => 'has', 'value' => 'b'], 'Some: Birch'],
         [['field' => 'yes', 'test' => 'is', 'value' => true], 'Yes: yes'],
-        [['field' => 'x', 'test' => 'at_least', 'value' => 2.5], 'X at least 2.5'],
+        [['field' => 'x', 'test' => 'at_least', 'value' => 2.5], 'X at least 2.5 kg'],
     ]);
 });
 

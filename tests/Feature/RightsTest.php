@@ -119,6 +119,10 @@ const RIGHTS = [
     'POST api/v1/places/read' => SIGNED_IN,
     'GET api/v1/layers/{layer}/slices' => MEMBERS,
     'POST api/v1/layers/{layer}/slices' => COORDINATORS,
+    'POST api/v1/layers/{layer}/slices/try' => MEMBERS,
+    'GET api/v1/layers/{layer}/askable' => MEMBERS,
+    'PUT api/v1/layers/{layer}/slices/{slice}' => COORDINATORS,
+    'DELETE api/v1/layers/{layer}/slices/{slice}' => COORDINATORS,
     'POST api/v1/layers/{layer}/records/{record}/files' => MEMBERS,
     'DELETE api/v1/attachments/{attachment}' => MEMBERS,
     'POST api/v1/attachments/{attachment}/restore' => MEMBERS,
@@ -262,6 +266,7 @@ it('lets past the door only who may', function (string $name): void {
                 'formula' => '1',
                 'state' => 'undone',
             ])->id,
+            '{slice}' => $layer->slices()->create(['name' => 'S', 'filter' => ['all' => []]])->id,
             '{programme}' => $programme->id,
             '{layer}' => $layer->id,
             '{record}' => str_contains($uri, 'open/')

@@ -16,7 +16,6 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Str;
 use OpenApi\Attributes as OA;
-use PinYard\Board\Filter;
 use PinYard\Export\Format;
 use PinYard\Record\RecordId;
 use PinYard\Refused;
@@ -98,7 +97,7 @@ final class ExportController
         }
         $filter = $request->json('filter');
         if ($filter !== null) {
-            Filter::read($filter, $design);
+            $layer->filter($filter);
         }
         $slice = $request->json('slice');
         if (

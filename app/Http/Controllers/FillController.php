@@ -95,7 +95,13 @@ final class FillController
 
     private function plan(Request $request, Layer $layer): FillPlan
     {
-        return FillPlan::of($layer, $request->json('field'), $request->json('formula'), $request->json('slice'));
+        return FillPlan::of(
+            $layer,
+            $request->json('field'),
+            $request->json('formula'),
+            $request->json('slice'),
+            SignedIn::of($request)->id,
+        );
     }
 
     private function find(Layer $layer, int $fill): Fill

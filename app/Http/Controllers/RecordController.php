@@ -19,7 +19,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
-use PinYard\Board\Filter;
 use PinYard\Carto\Look;
 use PinYard\Geo\Box;
 use PinYard\Record\RecordId;
@@ -356,7 +355,7 @@ final class RecordController
         $filter = $request->query('filter');
 
         return is_string($filter)
-            ? $visible->filtered(Filter::read(json_decode($filter, true), $layer->design()))
+            ? $visible->filtered($layer->filter(json_decode($filter, true)))
             : $visible;
     }
 

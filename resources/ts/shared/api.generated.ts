@@ -447,6 +447,61 @@ export interface components {
       name: string
       filter: unknown
     }
+    SliceTrial: {
+      found: number
+      of: number
+      name: string
+    }
+    /** @enum {string} */
+    FilterTest:
+      | 'is'
+      | 'is_not'
+      | 'one_of'
+      | 'none_of'
+      | 'contains'
+      | 'has'
+      | 'has_not'
+      | 'at_least'
+      | 'at_most'
+      | 'between'
+      | 'since'
+      | 'until'
+      | 'last_days'
+      | 'today'
+      | 'this_week'
+      | 'missing'
+      | 'there'
+      | 'in_area'
+      | 'in_shape'
+      | 'within'
+    AskableChoice: {
+      code: string
+      label: string
+    }
+    AskableSubject: {
+      field: string
+      /** @enum {string} */
+      of: 'record' | 'visit'
+      label: string
+      kind: components['schemas']['FieldKind'] | null
+      unit: string | null
+      tests: components['schemas']['FilterTest'][]
+      choices: components['schemas']['AskableChoice'][]
+    }
+    AskableArea: {
+      record: components['schemas']['Uuid']
+      name: string
+    }
+    AskableAreas: {
+      layer: number
+      title: string
+      areas: components['schemas']['AskableArea'][]
+    }
+    Askable: {
+      subjects: components['schemas']['AskableSubject'][]
+      crews: components['schemas']['Crew'][]
+      areas: components['schemas']['AskableAreas'][]
+    }
     OwnMark: {
       head: PegHead
       name: string

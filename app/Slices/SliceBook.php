@@ -1,0 +1,99 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Slices;
+
+use App\Layers\LayerRows;
+use App\Layers\StoredRow;
+use App\Models\Board;
+use App\Models\Crew;
+use App\Models\Layer;
+use App\Models\Slice;
+use App\Texts;
+use PinYard\Filter\Condition;
+use PinYard\Filter\Filter;
+use PinYard\Filter\SliceName;
+use PinYard\Filter\Subject;
+use PinYard\Record\RecordId;
+use PinYard\Refused;
+
+/** Rules on the records of a layer: read with what they name, called by what they say, told where they are used. */
+final readonly class SliceBook
+{
+    public function __construct(private Layer $layer)
+    {
+    }
+
+    /**
+     * A rule whose crews and areas are there, in this programme.
+     *
+     * @throws Refused
+     */
+    public function read(mixed $document): Filter
+    {
+        $filter = $this->layer->filter($document);
+        foreach ($filter->conditions() as $condition) {
+            $wanted = match ($condition->subject->key) {
+                Subject::CREW => count($condition->values()),
+                Subject::PLACE => $condition->test === \PinYard\Filter\Test::InArea ? 1 : 0,
+                default => 0,
+            };
+            if ($wanted > count($this->called($condition))) {
+                throw Refused::because(
+                    $condition->subject->key === Subject::CREW ? 'filter_crew' : 'filter_area',
+                    'filter',
+                );
+            }
+        }
+
+        return $filter;
+    }
+
+    public function nameFor(Filter $filter): string
+    {
+        return (new SliceName(
+            static fn (string $code, array $params): string => Texts::of("slice.$code", $params),
+            $this->called(...),
+        ))->of($filter);
+    }
+
+    /** @return list<string> what the crews or the area of a condition are called; those that are gone are left out */
+    private function called(Condition $condition): array
+    {
+        if ($condition->subject->key === Subject::CREW) {
+            return array_values(
+                Crew::query()
+                    ->where('programme_id', $this->layer->programme_id)
+                    ->whereIn('id', $condition->values())
+                    ->orderBy('name')
+                    ->get(['name'])
+                    ->map(static fn (Crew $c): string => $c->name)
+                    ->all(),
+            );
+        }
+        $value = is_array($condition->value) ? $condition->value : [];
+        $areas = Layer::areasOf($this->layer->programme)->firstWhere('id', $value['layer'] ?? 0);
+        $row = $areas === null ? null : LayerRows::live($areas)
+            ->where('id', RecordId::of($value['record'] ?? null)->bytes())
+            ->first();
+
+        return $areas === null || $row === null
+            ? []
+            : [StoredRow::name($areas->design(), $row) ?? Texts::of('record.unnamed')];
+    }
+
+    /** @return list<string> titles of the boards whose tiles go by a slice */
+    public function usersOf(Slice $slice): array
+    {
+        return array_values(
+            Board::query()
+                ->where('programme_id', $this->layer->programme_id)
+                ->orderBy('title')
+                ->get(['id', 'title', 'tiles'])
+                ->filter(static fn (Board $b): bool => in_array($slice->id, array_column($b->tiles, 'slice'), true))
+                ->map(static fn (Board $b): string => $b->title)
+                ->all(),
+        );
+    }
+}
