@@ -35,6 +35,13 @@ use OpenApi\Generator;
                 description: 'a filter tree as JSON',
                 schema: new OA\Schema(type: 'string'),
             ),
+            new OA\Parameter(
+                parameter: 'slice',
+                name: 'slice',
+                in: 'query',
+                description: 'number of a slice of the layer',
+                schema: new OA\Schema(type: 'integer'),
+            ),
         ],
     ),
 ]
@@ -76,7 +83,8 @@ use OpenApi\Generator;
     OA\Schema(
         schema: 'Filter',
         description: '`{all: […]}`, `{any: […]}` or `{none: […]}` of conditions `{field, test, value}` and filters; '
-            .'with `of: "visit"` a condition is about the latest visit. GET /layers/{layer}/askable tells fields and tests.',
+            .'with `of: "visit"` a condition is about the latest visit. GET /layers/{layer}/askable tells fields and '
+            .'tests.',
         type: 'object',
     ),
 ]

@@ -43,7 +43,9 @@ final readonly class Subject
         $of = $ofVisit ? $visits : $design;
         $field = $of?->field($key);
         if ($field !== null && $field->hasValue()) {
-            return new self($key, $field, $ofVisit, [...self::fitting($field->valueKind()), Test::There, Test::Missing]);
+            $tests = [...self::fitting($field->valueKind()), Test::There, Test::Missing];
+
+            return new self($key, $field, $ofVisit, $tests);
         }
 
         return match (true) {

@@ -58,7 +58,11 @@ test('a layer is built, collected on without signal, and seen by a stranger', as
       await page.getByRole('button', { name: 'New board' }).click()
       await page.getByRole('button', { name: 'Add a tile' }).click()
       await page.getByLabel('Of which records').selectOption({ label: 'A new slice…' })
-      await page.getByLabel('is', { exact: true }).selectOption({ label: 'Land crab' })
+      const rule = page.getByRole('dialog')
+      await rule.getByLabel('What it is about').selectOption({ label: 'Kind' })
+      await rule.getByLabel('Value').selectOption({ label: 'Land crab' })
+      await expect(rule.getByRole('status')).toContainText('0 records of 0')
+      await rule.getByRole('button', { name: 'Save this slice' }).click()
       await page.getByRole('button', { name: 'Add it' }).click()
       await expect(page.getByRole('region', { name: 'Kind: Land crab' })).toContainText('0')
       // Names leave to a link only where that is chosen, tile by tile.

@@ -48,6 +48,7 @@ final class RecordController
                 ),
                 new OA\Parameter(ref: '#/components/parameters/bbox'),
                 new OA\Parameter(ref: '#/components/parameters/filter'),
+                new OA\Parameter(ref: '#/components/parameters/slice'),
             ],
             responses: [new OA\Response(
                 response: 200,
@@ -93,6 +94,7 @@ final class RecordController
             parameters: [
                 new OA\Parameter(ref: '#/components/parameters/bbox'),
                 new OA\Parameter(ref: '#/components/parameters/filter'),
+                new OA\Parameter(ref: '#/components/parameters/slice'),
             ],
             responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
         ),
@@ -353,10 +355,15 @@ final class RecordController
     {
         $visible = VisibleRecords::for(SignedIn::of($request), $layer);
         $filter = $request->query('filter');
+        $slice = $request->query('slice');
+        if (is_string($slice)) {
+            $found = ctype_digit($slice) ? $layer->slices()->find($slice) : null;
+            $visible = $visible->filtered(
+                $layer->filter(($found ?? throw Refused::because('slice_unknown', 'slice', $slice))->filter),
+            );
+        }
 
-        return is_string($filter)
-            ? $visible->filtered($layer->filter(json_decode($filter, true)))
-            : $visible;
+        return is_string($filter) ? $visible->filtered($layer->filter(json_decode($filter, true))) : $visible;
     }
 
     private static function box(Request $request): ?Box

@@ -47,6 +47,7 @@ export function Check() {
   const [filling, setFilling] = useState(false)
   const [taking, setTaking] = useState(false)
   const [ticked, setTicked] = useState<string[]>([])
+  const [slice, setSlice] = useState<number | null>(null)
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
@@ -59,7 +60,7 @@ export function Check() {
     )[0]?.id
   const layer = useQuery(layerOf(id))
   const records = useQuery({
-    ...recordPageOf(id, page),
+    ...recordPageOf(id, page, slice),
     refetchInterval: 10_000,
     placeholderData: (old, before) => (before?.queryKey[1] === id ? old : undefined),
   })
@@ -132,6 +133,7 @@ export function Check() {
   }
   const openVisit = (visits: Layer, visit: RecordRow) => {
     setChosen(visits.id)
+    setSlice(null)
     setPage(FIRST)
     pick(visit)
   }
@@ -174,7 +176,9 @@ export function Check() {
   const asked = search.get('record')
   const wanted = Number(search.get('layer')) || null
   useEffect(() => {
-    if (wanted) setChosen(wanted)
+    if (!wanted) return
+    setChosen(wanted)
+    setSlice(null)
   }, [wanted, asked])
   useEffect(() => {
     // A link from the search opens its record.
@@ -215,8 +219,14 @@ export function Check() {
           layer={layer.data}
           chosen={id}
           ticked={ticked.length}
+          slice={slice}
+          onSlice={(next) => {
+            setSlice(next)
+            setPage(FIRST)
+          }}
           onChoose={(chosenLayer) => {
             setChosen(chosenLayer)
+            setSlice(null)
             setPage(FIRST)
             setSelected(null)
             setTicked([])
@@ -319,6 +329,7 @@ export function Check() {
           layer={layer.data}
           selected={selected?.id ?? null}
           ticked={ticked}
+          shown={slice}
           onClose={() => setTaking(false)}
         />
       )}

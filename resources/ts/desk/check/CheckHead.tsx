@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography'
 import { Labelled } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { Layer, LayerLine } from '../../shared/types'
+import { SlicePicker } from '../slices/SlicePicker'
 
 /** Which layer one looks at, and what can be done with its records. */
 export function CheckHead({
@@ -14,6 +15,8 @@ export function CheckHead({
   layer,
   chosen,
   ticked,
+  slice,
+  onSlice,
   onChoose,
   onExport,
   onFill,
@@ -25,6 +28,9 @@ export function CheckHead({
   chosen: number | undefined
   /** How many records are ticked. */
   ticked: number
+  /** The slice that the list is narrowed to. */
+  slice: number | null
+  onSlice: (slice: number | null) => void
   onChoose: (layer: number) => void
   onExport: () => void
   onFill: () => void
@@ -43,7 +49,7 @@ export function CheckHead({
         <Typography variant="h1">{t('check.title')}</Typography>
         <Typography color="text.secondary">{t('check.count', { n: total })}</Typography>
       </Box>
-      <Box sx={{ display: 'flex', gap: 3, alignItems: 'end' }}>
+      <Box sx={{ display: 'flex', gap: 3, alignItems: 'end', flexWrap: 'wrap' }}>
         <Labelled label={t('check.layer')}>
           {({ id }) => (
             <NativeSelect
@@ -59,6 +65,18 @@ export function CheckHead({
             </NativeSelect>
           )}
         </Labelled>
+        {layer && (
+          <Box sx={{ width: 210 }}>
+            <SlicePicker
+              key={layer.id}
+              label={t('check.slice')}
+              layer={layer.id}
+              mayMake={layer.rights.design}
+              value={slice}
+              onChange={(next) => onSlice(next?.id ?? null)}
+            />
+          </Box>
+        )}
         {layer && (
           <Button variant="outlined" onClick={onExport}>
             {ticked > 0 ? t('out.open.some', { n: ticked }) : t('out.open')}

@@ -12,7 +12,7 @@ import { sentences } from '../../shared/api'
 import { formatNumber, t, type TextKey } from '../../shared/texts'
 import type { Api, Layer } from '../../shared/types'
 import { Choose } from '../import/Choose'
-import { slicesOf } from '../queries/layers'
+import { SlicePicker } from '../slices/SlicePicker'
 import { deleteExport, formatsOf, makeExport, readExport } from '../queries/records'
 
 type Export = Api['Export']
@@ -22,17 +22,20 @@ export function ExportDialog({
   layer,
   selected,
   ticked,
+  shown,
   onClose,
 }: {
   layer: Layer
   selected: string | null
   ticked: string[]
+  /** The slice that the list shows. */
+  shown: number | null
   onClose: () => void
 }) {
   const formats = useQuery(formatsOf(layer.id))
-  const slices = useQuery(slicesOf(layer.id))
+  const [slice, setSlice] = useState<number | null>(shown)
   const [format, setFormat] = useState('xlsx')
-  const [which, setWhich] = useState(ticked.length > 0 ? 'some' : 'all')
+  const [which, setWhich] = useState(ticked.length > 0 ? 'some' : shown !== null ? 'slice' : 'all')
   const [choices, setChoices] = useState('labels')
   const [times, setTimes] = useState('local')
   const [file, setFile] = useState<Export | null>(null)
@@ -47,7 +50,7 @@ export function ExportDialog({
         format,
         choices,
         times,
-        slice: which.startsWith('s') ? Number(which.slice(1)) : null,
+        slice: which === 'slice' ? slice : null,
         ids: which === 'some' ? ticked : which === 'one' && selected ? [selected] : null,
       })
       setFile(made)
@@ -96,9 +99,18 @@ export function ExportDialog({
                 ? [['some', t('out.some', { n: ticked.length })] as [string, string]]
                 : []),
               ...(selected ? [['one', t('out.one')] as [string, string]] : []),
-              ...(slices.data ?? []).map((s): [string, string] => [`s${s.id}`, s.name]),
+              ['slice', t('out.slice')],
             ]}
           />
+          {which === 'slice' && (
+            <SlicePicker
+              label={t('out.slice')}
+              layer={layer.id}
+              mayMake={layer.rights.design}
+              value={slice}
+              onChange={(chosen) => setSlice(chosen?.id ?? null)}
+            />
+          )}
           {hasChoices && format !== 'photos' && (
             <Choose
               label={t('out.choices')}

@@ -7,14 +7,13 @@ import DialogTitle from '@mui/material/DialogTitle'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
-import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { ApiError } from '../../shared/api'
 import { Labelled } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { Api, Layer, Problem } from '../../shared/types'
 import { FormulaEditor } from '../build/FormulaEditor'
-import { slicesOf } from '../queries/layers'
+import { SlicePicker } from '../slices/SlicePicker'
 import { makeFill, previewFill, readFill } from '../queries/records'
 
 export type Fill = Api['Fill']
@@ -42,7 +41,6 @@ export function FillDialog({
   const [preview, setPreview] = useState<Preview | null>(null)
   const [problem, setProblem] = useState<Problem | undefined>(undefined)
   const [busy, setBusy] = useState(false)
-  const slices = useQuery(slicesOf(layer.id))
   const field = fields.find((f) => f.key === key)
   const body = JSON.stringify({ field: key, formula, slice })
   useEffect(() => {
@@ -107,23 +105,14 @@ export function FillDialog({
               </NativeSelect>
             )}
           </Labelled>
-          <Labelled label={t('fill.which')}>
-            {({ id }) => (
-              <NativeSelect
-                id={id}
-                fullWidth
-                input={<OutlinedInput />}
-                value={slice ?? ''}
-                onChange={(e) => setSlice(e.target.value ? Number(e.target.value) : null)}>
-                <option value="">{t('fill.all')}</option>
-                {slices.data?.map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
-              </NativeSelect>
-            )}
-          </Labelled>
+          <SlicePicker
+            label={t('fill.which')}
+            layer={layer.id}
+            mayMake={layer.rights.design}
+            value={slice}
+            onChange={(chosen) => setSlice(chosen?.id ?? null)}
+            everything={t('fill.all')}
+          />
         </Box>
         {field && (
           <FormulaEditor

@@ -2,15 +2,14 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { Labelled } from '../../shared/parts/Labelled'
-import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import type { LayerLine, Slice, Tile, TileKind } from '../../shared/types'
-import { keys } from '../queries/keys'
-import { layerOf, makeSlice, slicesOf } from '../queries/layers'
+import { layerOf } from '../queries/layers'
+import { SlicePicker } from '../slices/SlicePicker'
 
 const KINDS: TileKind[] = ['count', 'breakdown', 'latest', 'map']
 const SIZE: Record<TileKind, [number, number]> = {
@@ -50,56 +49,36 @@ function Select({ label, value, onChange, options }: SelectProps) {
 
 /** Adds a tile: what kind, of which layer, of which slice; a slice can be made on the spot. */
 export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: Tile) => void }) {
-  const client = useQueryClient()
   const [open, setOpen] = useState(false)
   const [kind, setKind] = useState<TileKind>('count')
   const [layerId, setLayerId] = useState(layers[0]?.id ?? 0)
-  const [slice, setSlice] = useState('')
+  const [slice, setSlice] = useState<Slice | null>(null)
   const [field, setField] = useState('')
-  const [rule, setRule] = useState<{ field: string; value: string }>({ field: '', value: '' })
-  const [error, setError] = useState<unknown>(null)
   const layer = useQuery({ ...layerOf(layerId), enabled: open && layerId > 0 })
-  const slices = useQuery({ ...slicesOf(layerId), enabled: open && layerId > 0 })
   const choices = layer.data?.design.fields.filter((f) => f.kind === 'one_choice') ?? []
   const by = choices.find((f) => f.key === field) ?? choices[0]
-  const ruleField = choices.find((f) => f.key === rule.field) ?? choices[0]
-  const ruleValue = ruleField?.choices?.some((c) => c.code === rule.value)
-    ? rule.value
-    : (ruleField?.choices?.[0]?.code ?? '')
 
-  const add = async () => {
-    setError(null)
-    try {
-      let chosen: Slice | undefined = slices.data?.find((s) => s.id === Number(slice))
-      if (slice === 'new' && ruleField) {
-        chosen = await makeSlice(layerId, {
-          filter: { all: [{ field: ruleField.key, test: 'is', value: ruleValue }] },
-        })
-        await client.invalidateQueries({ queryKey: keys.slices(layerId) })
-      }
-      const title =
-        chosen?.name ??
-        (kind === 'breakdown' && by
-          ? t('draft.breakdown', { field: by.label })
-          : kind === 'latest'
-            ? t('draft.latest')
-            : (layer.data?.design.title ?? ''))
-      const [width, height] = SIZE[kind]
-      onAdd({
-        id: uuid(),
-        kind,
-        title,
-        layer: layerId,
-        slice: chosen?.id ?? null,
-        field: kind === 'breakdown' ? (by?.key ?? null) : null,
-        width,
-        height,
-      })
-      setOpen(false)
-      setSlice('')
-    } catch (caught) {
-      setError(caught)
-    }
+  const add = () => {
+    const title =
+      slice?.name ??
+      (kind === 'breakdown' && by
+        ? t('draft.breakdown', { field: by.label })
+        : kind === 'latest'
+          ? t('draft.latest')
+          : (layer.data?.design.title ?? ''))
+    const [width, height] = SIZE[kind]
+    onAdd({
+      id: uuid(),
+      kind,
+      title,
+      layer: layerId,
+      slice: slice?.id ?? null,
+      field: kind === 'breakdown' ? (by?.key ?? null) : null,
+      width,
+      height,
+    })
+    setOpen(false)
+    setSlice(null)
   }
   if (!open)
     return (
@@ -121,7 +100,7 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
           value={layerId}
           onChange={(v) => {
             setLayerId(Number(v))
-            setSlice('')
+            setSlice(null)
           }}
           options={layers.map((l) => [l.id, l.title])}
         />
@@ -134,33 +113,15 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
           options={choices.map((f) => [f.key, f.label])}
         />
       )}
-      <Select
+      <SlicePicker
+        key={layerId}
         label={t('board.slice')}
-        value={slice}
+        layer={layerId}
+        mayMake
+        size="small"
+        value={slice?.id ?? null}
         onChange={setSlice}
-        options={[
-          ['', t('slice.everything')],
-          ...(slices.data ?? []).map((s): [number, string] => [s.id, s.name]),
-          ...(choices.length ? [['new', t('board.newslice')] as [string, string]] : []),
-        ]}
       />
-      {slice === 'new' && ruleField && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-          <Select
-            label={t('board.where')}
-            value={ruleField.key}
-            onChange={(v) => setRule({ field: v, value: '' })}
-            options={choices.map((f) => [f.key, f.label])}
-          />
-          <Select
-            label={t('board.is')}
-            value={ruleValue}
-            onChange={(v) => setRule({ field: ruleField.key, value: v })}
-            options={(ruleField.choices ?? []).map((c) => [c.code, c.label])}
-          />
-        </Box>
-      )}
-      <Problems error={error} />
       <Box sx={{ display: 'flex', gap: 2 }}>
         <Button onClick={add}>{t('board.add')}</Button>
         <Button variant="outlined" onClick={() => setOpen(false)}>

@@ -30,11 +30,13 @@ export const keys = {
   functions: ['functions'] as const,
   starters: ['starters'] as const,
   slices: (layer: number) => ['slices', layer] as const,
+  sliceTrial: (layer: number, filter: string | null) => ['slice-trial', layer, filter] as const,
+  askable: (layer: number) => ['askable', layer] as const,
   formats: (layer: number) => ['formats', layer] as const,
   records: (layer: number) => ['records', layer] as const,
   everyRecords: ['records'] as const,
-  recordPage: (layer: number, page: { number: number; after: string | null }) =>
-    ['records', layer, page] as const,
+  recordPage: (layer: number, page: { number: number; after: string | null }, slice: number | null) =>
+    ['records', layer, page, slice] as const,
   history: (record: string, version: number) => ['history', record, version] as const,
   conflictsOf: (record: string, version: number) => ['disputes-of', record, version] as const,
   visits: (record: string, visits: number | undefined) => ['visits', record, visits] as const,

@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
-import type { Api, Layer, LayerLine, Slice } from '../../shared/types'
+import type { Api, Layer, LayerLine } from '../../shared/types'
 import { keys } from './keys'
 
 /** Layers with their designs, and what designs are made with. */
@@ -22,12 +22,6 @@ export const layersById = (programme: number, ids: number[]) =>
   queryOptions({
     queryKey: keys.layersById(programme, ids),
     queryFn: () => Promise.all(ids.map((id) => api<Layer>('GET', `/layers/${id}`))),
-  })
-
-export const slicesOf = (layer: number) =>
-  queryOptions({
-    queryKey: keys.slices(layer),
-    queryFn: () => api<Slice[]>('GET', `/layers/${layer}/slices`),
   })
 
 export const listsOf = (programme: number) =>
@@ -56,8 +50,6 @@ export const starterDesigns = () =>
     queryFn: () => api<Api['Starter'][]>('GET', '/starters'),
     staleTime: Infinity,
   })
-
-export const makeSlice = (layer: number, body: object) => api<Slice>('POST', `/layers/${layer}/slices`, body)
 
 export const tryFormula = (layer: number, body: object) =>
   api<Api['FormulaTrial']>('POST', `/layers/${layer}/formulas/try`, body)

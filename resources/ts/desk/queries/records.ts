@@ -4,14 +4,20 @@ import type { Api, RecordRow, RecordVersion } from '../../shared/types'
 import { keys } from './keys'
 
 /** Records as Check looks at them. */
-export const recordPageOf = (layer: number | undefined, page: { number: number; after: string | null }) =>
+export const recordPageOf = (
+  layer: number | undefined,
+  page: { number: number; after: string | null },
+  slice: number | null,
+) =>
   queryOptions({
-    queryKey: keys.recordPage(layer ?? 0, page),
-    queryFn: () =>
-      api<Api['RecordPage']>(
-        'GET',
-        `/layers/${layer}/records${page.after === null ? '' : `?after=${page.after}`}`,
-      ),
+    queryKey: keys.recordPage(layer ?? 0, page, slice),
+    queryFn: () => {
+      const asked = new URLSearchParams({
+        ...(page.after === null ? {} : { after: page.after }),
+        ...(slice === null ? {} : { slice: String(slice) }),
+      }).toString()
+      return api<Api['RecordPage']>('GET', `/layers/${layer}/records${asked && `?${asked}`}`)
+    },
     enabled: layer !== undefined,
   })
 
