@@ -6,6 +6,7 @@ use App\Http\Controllers\AccountController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\ClassesController;
 use App\Http\Controllers\ConflictController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FillController;
@@ -168,6 +169,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('layers/{layer}/slices', [SliceController::class, 'index'])->can('view', 'layer');
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
         Route::post('layers/{layer}/slices/try', [SliceController::class, 'try'])->can('view', 'layer');
+        Route::post('layers/{layer}/classes', ClassesController::class)->can('view', 'layer');
         Route::get('layers/{layer}/askable', [SliceController::class, 'askable'])->can('view', 'layer');
         Route::put('layers/{layer}/slices/{slice}', [SliceController::class, 'update'])->can('design', 'layer');
         Route::delete('layers/{layer}/slices/{slice}', [SliceController::class, 'destroy'])->can('design', 'layer');

@@ -32,7 +32,7 @@ final class MapFeatures
         return [
             'source' => 'records',
             'layers' => StyleLayers::of($look, 'records'),
-            'legend' => $look->legend($counts),
+            'legend' => LegendText::of($look, $counts),
             'features' => self::features($records, $look),
             'total' => array_sum($counts),
         ];
@@ -80,7 +80,7 @@ final class MapFeatures
                     [
                         'id' => $id,
                         'name' => $named ? StoredRow::name($design, $row) : null,
-                        'class' => $class === null ? null : $row->$class,
+                        'class' => $class === null ? null : $look->classOf($row->$class),
                     ],
                     static fn (mixed $v): bool => $v !== null,
                 ),
@@ -96,6 +96,25 @@ final class MapFeatures
         $column = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
         if ($column === null) {
             return ['' => $records->rows()->count()];
+        }
+
+        if ($look->numbers !== null) {
+            $breaks = $look->numbers->breaks;
+            $when = implode(' ', array_map(
+                static fn (int $i): string => "when $column < ? then '$i'",
+                array_keys($breaks),
+            ));
+
+            return $records
+                ->rows()
+                ->selectRaw(
+                    "case when $column is null then '' $when else '".count($breaks)."' end as code, count(*) as n",
+                    $breaks,
+                )
+                ->groupBy('code')
+                ->pluck('n', 'code')
+                ->map(static fn (mixed $n): int => (int) $n)
+                ->all();
         }
 
         return $records

@@ -10,15 +10,19 @@ use PinYard\Design\LayerDesign;
 use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
-/** How a layer is drawn: one peg for all, or one for each choice of a field. */
+/** How a layer is drawn: one peg for all, one for each choice of a field, or one for each class of its numbers. */
 final readonly class Look
 {
-    /** @param  array<array-key, Peg>  $classes by choice code, in the order of the choice list */
+    /**
+     * @param  array<array-key, Peg>  $classes  by choice code, in the order of the choice list; by number of the class
+     * @param  NumberClasses|null  $numbers  where the field is a number
+     */
     private function __construct(
         public ?Field $field,
         public array $classes,
         public Peg $other,
         public GeometryKind $geometry,
+        public ?NumberClasses $numbers = null,
     ) {
     }
 
@@ -35,6 +39,59 @@ final readonly class Look
         }
 
         return new self($field, $classes, Peg::other(), $design->geometry);
+    }
+
+    /** Whether a look can go by the numbers of a field. */
+    public static function countsBy(?Field $field): bool
+    {
+        return $field !== null && $field->hasValue() && $field->valueKind()->isNumber();
+    }
+
+    /** Discs of a scheme's colours, one for each class. */
+    public static function byNumbers(Field $field, NumberClasses $numbers, GeometryKind $geometry): self
+    {
+        $classes = array_map(
+            static fn (string $colour): Peg => Peg::of('disc', $colour),
+            $numbers->scheme->colours(count($numbers->breaks) + 1),
+        );
+
+        return new self($field, $classes, Peg::missing(), $geometry, $numbers);
+    }
+
+    /**
+     * @param  array<mixed>  $in  `{kind: 'classes', field, method, scheme, breaks, classes: [{head, colour, label?}],
+     *     other}`; a class that is not named has the scheme's colour
+     *
+     * @throws Refused
+     */
+    private static function readNumbers(array $in, LayerDesign $design): self
+    {
+        $key = $in['field'] ?? null;
+        $field = is_string($key) ? $design->field($key) : null;
+        if ($field === null || ! self::countsBy($field)) {
+            throw Refused::because('look_field', 'look/field', is_scalar($key) ? $key : null);
+        }
+        $look = self::byNumbers($field, NumberClasses::read($in), $design->geometry);
+        $classes = $look->classes;
+        foreach (is_array($in['classes'] ?? null) ? array_values($in['classes']) : [] as $i => $class) {
+            $classes[$i] = Peg::read($class, "look/classes/$i");
+        }
+
+        return new self(
+            $field,
+            $classes,
+            isset($in['other']) ? Peg::read($in['other'], 'look/other') : $look->other,
+            $design->geometry,
+            $look->numbers,
+        );
+    }
+
+    /** @return string|null by which class a value is drawn; null: by the mark for what is missing */
+    public function classOf(string|int|float|null $stored): ?string
+    {
+        return $this->numbers === null
+            ? ($stored === null ? null : (string) $stored)
+            : $this->numbers->codeOf($stored);
     }
 
     /**
@@ -55,6 +112,9 @@ final readonly class Look
                 isset($in['peg']) ? Peg::read($in['peg'], 'look/peg') : Peg::nth(0),
                 $design->geometry,
             );
+        }
+        if (($in['kind'] ?? null) === 'classes') {
+            return self::readNumbers($in, $design);
         }
         $key = $in['field'] ?? null;
         $field = is_string($key) ? $design->field($key) : null;
@@ -87,6 +147,22 @@ final readonly class Look
         if ($this->field === null) {
             return ['kind' => 'single', 'peg' => $this->other->toArray()];
         }
+        if ($this->numbers !== null) {
+            return [
+                'kind' => 'classes',
+                'field' => $this->field->key,
+                'method' => $this->numbers->method->value,
+                'scheme' => $this->numbers->scheme->value,
+                'breaks' => $this->numbers->breaks,
+                'classes' => array_map(
+                    static fn (Peg $peg, ?string $label): array => $peg->toArray() +
+                        ($label === null ? [] : ['label' => $label]),
+                    array_values($this->classes),
+                    $this->numbers->labels,
+                ),
+                'other' => $this->other->toArray(),
+            ];
+        }
         $classes = [];
         foreach ($this->classes as $code => $peg) {
             $classes[] = ['code' => (string) $code] + $peg->toArray();
@@ -105,7 +181,7 @@ final readonly class Look
      *
      * @param  array<array-key, int>  $counts  records by code; '' counts those without a value
      * @return list<array{code: string|null, label: string|null, head: string, colour: string, count: int,
-     *     geometry?: string}>
+     *     geometry?: string, from?: float|null, to?: float|null}>  `from` and `to` of a class of numbers
      */
     public function legend(array $counts): array
     {
@@ -116,6 +192,14 @@ final readonly class Look
             ];
         }
         $lines = [];
+        foreach ($this->numbers->labels ?? [] as $i => $label) {
+            [$from, $to] = $this->numbers?->rangeOf($i) ?? [null, null];
+            $lines[] =
+                ['code' => (string) $i, 'label' => $label] +
+                $this->classes[$i]->toArray() + ['count' => $counts[$i] ?? 0] +
+                $kind + ['from' => $from, 'to' => $to];
+            unset($counts[$i]);
+        }
         foreach ($this->field->choices as $choice) {
             $count = $counts[$choice->code] ?? 0;
             unset($counts[$choice->code]);

@@ -39,6 +39,17 @@ final readonly class Peg
         return new self(...self::SERIES[$i % count(self::SERIES)]);
     }
 
+    public static function of(string $head, string $colour): self
+    {
+        return new self($head, strtoupper($colour));
+    }
+
+    /** For records without a number: a ring without filling, as no class has. */
+    public static function missing(): self
+    {
+        return new self('ring', '#8C8672');
+    }
+
     /** The choice's own colour and mark where it has them. */
     public static function forChoice(Choice $choice, int $i): self
     {

@@ -121,6 +121,7 @@ const RIGHTS = [
     'POST api/v1/layers/{layer}/slices' => COORDINATORS,
     'POST api/v1/layers/{layer}/slices/try' => MEMBERS,
     'GET api/v1/layers/{layer}/askable' => MEMBERS,
+    'POST api/v1/layers/{layer}/classes' => MEMBERS,
     'PUT api/v1/layers/{layer}/slices/{slice}' => COORDINATORS,
     'DELETE api/v1/layers/{layer}/slices/{slice}' => COORDINATORS,
     'POST api/v1/layers/{layer}/records/{record}/files' => MEMBERS,

@@ -228,6 +228,7 @@ final class LayerController
             'design' => $design->toArray(),
             'value_schema' => ValueSchema::of($design),
             'rules' => $design->rules->toArray(),
+            'results' => $this->results($design),
             'look' => Look::suggest($design)->toArray(),
             'rights' => [
                 'add' => $rights->mayAdd(),

@@ -382,6 +382,9 @@ export interface components {
       design: components['schemas']['Design']
       value_schema: components['schemas']['ValueSchema']
       rules: components['schemas']['RuleTrees']
+      results: {
+        [key: string]: string
+      }
       look: components['schemas']['Look']
       rights: components['schemas']['LayerRights']
     }
@@ -451,6 +454,25 @@ export interface components {
       found: number
       of: number
       name: string
+    }
+    HistogramBar: {
+      from: number
+      to: number
+      count: number
+    }
+    FieldSpread: {
+      count: number
+      missing: number
+      least: number | null
+      most: number | null
+      mean: number | null
+      bars: components['schemas']['HistogramBar'][]
+    }
+    NumberClasses: {
+      look: components['schemas']['Look']
+      counts: number[]
+      spread: components['schemas']['FieldSpread']
+      fit: number | null
     }
     /** @enum {string} */
     FilterTest:

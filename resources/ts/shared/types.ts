@@ -76,6 +76,19 @@ export type Peg = { head: PegHead; colour: string }
 export type Look =
   | { kind: 'single'; peg: Peg }
   | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
+  | NumberLook
+/** Marks by classes of a number. */
+export type NumberLook = {
+  kind: 'classes'
+  field: string
+  method: 'natural' | 'quantile' | 'equal' | 'deviation' | 'round' | 'hand'
+  scheme: 'tide' | 'ember' | 'dusk' | 'shore'
+  /** Ascending; one fewer than there are classes. */
+  breaks: number[]
+  classes: (Peg & { label?: string })[]
+  /** Of records without the number. */
+  other: Peg
+}
 export type LegendLine = Peg & {
   code: string | null
   label: string | null

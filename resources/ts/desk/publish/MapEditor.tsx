@@ -3,8 +3,6 @@ import Button from '@mui/material/Button'
 import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
 import Link from '@mui/material/Link'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
@@ -13,7 +11,7 @@ import { Link as RouterLink, useParams } from 'react-router'
 import { goTo } from '../../shared/map/flyTo'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
-import { Labelled, TextInput } from '../../shared/parts/Labelled'
+import { TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
@@ -22,7 +20,7 @@ import { clamp } from '../shelves/NewProgramme'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { AudiencePart } from './AudiencePart'
-import { PegLegend } from './PegLegend'
+import { LookPart } from './LookPart'
 import { SaveLine, SaveTrouble } from '../unsaved/SaveState'
 import { titled } from '../unsaved/titled'
 import { useAutosave } from '../unsaved/useAutosave'
@@ -68,8 +66,6 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
       view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : [],
     [view.data],
   )
-  const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
-  const by = doc.look.kind === 'category' ? doc.look.field : ''
 
   return (
     <BenchShowing
@@ -94,44 +90,12 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
             error={doc.title.trim() ? null : t('save.title')}
             onChange={(title) => change({ title })}
           />
-          <Sheet title={t('map.marks')}>
-            <Labelled label={t('map.by')}>
-              {({ id }) => (
-                <NativeSelect
-                  id={id}
-                  fullWidth
-                  input={<OutlinedInput />}
-                  value={by}
-                  onChange={(e) =>
-                    change(
-                      {
-                        look: (e.target.value
-                          ? { kind: 'category', field: e.target.value }
-                          : { kind: 'single' }) as MapDoc['look'],
-                      },
-                      true,
-                    )
-                  }>
-                  <option value="">{t('map.by.none')}</option>
-                  {choices.map((f) => (
-                    <option key={f.key} value={f.key}>
-                      {f.label}
-                    </option>
-                  ))}
-                </NativeSelect>
-              )}
-            </Labelled>
-            <Box sx={{ mt: 3 }}>
-              {view.data && (
-                <PegLegend
-                  lines={view.data.legend}
-                  look={doc.look}
-                  single={layer.design.title}
-                  onChange={(look) => change({ look })}
-                />
-              )}
-            </Box>
-          </Sheet>
+          <LookPart
+            layer={layer}
+            look={doc.look}
+            legend={view.data?.legend}
+            onChange={(look, now) => change({ look }, now)}
+          />
           <Sheet title={t('map.card')}>
             <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
               {t('map.card.hint')}

@@ -3,16 +3,23 @@ import ButtonBase from '@mui/material/ButtonBase'
 import { useState } from 'react'
 import { PegMark } from '../../shared/parts/PegMark'
 import { PegPicker } from '../../shared/parts/PegPicker'
+import { rangeText } from '../../shared/map/classes'
 import { useMarks } from './useMarks'
 import { formatNumber, t } from '../../shared/texts'
 import type { LegendLine, Look, Peg } from '../../shared/types'
 
 const DEFAULT: Peg = { head: 'diamond', colour: '#0F5C53' }
 
-type Props = { lines: LegendLine[]; look: Look; single: string; onChange: (look: Look) => void }
+type Props = {
+  lines: LegendLine[]
+  look: Look
+  single: string
+  unit?: string | undefined
+  onChange: (look: Look) => void
+}
 
 /** The legend, where each peg can be given another head and colour. */
-export function PegLegend({ lines, look, single, onChange }: Props) {
+export function PegLegend({ lines, look, single, unit, onChange }: Props) {
   const [open, setOpen] = useState<{ at: HTMLElement; line: LegendLine } | null>(null)
   const marks = useMarks()
   const put = (peg: Peg) => {
@@ -20,15 +27,21 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
     const code = open.line.code
     if (look.kind === 'single') onChange({ kind: 'single', peg })
     else if (code === null) onChange({ ...look, other: peg })
+    else if (look.kind === 'classes')
+      onChange({ ...look, classes: look.classes.map((c, i) => (String(i) === code ? { ...c, ...peg } : c)) })
     else onChange({ ...look, classes: [...look.classes.filter((c) => c.code !== code), { code, ...peg }] })
     setOpen({ ...open, line: { ...open.line, ...peg } })
   }
+  // A class of numbers can be called by what it means.
+  const named = open && look.kind === 'classes' && open.line.code !== null ? Number(open.line.code) : null
   const pegOf = (line: LegendLine): Peg =>
     look.kind === 'single'
       ? (look.peg ?? line)
       : line.code === null
         ? (look.other ?? line)
-        : (look.classes?.find((c) => c.code === line.code) ?? line)
+        : ((look.kind === 'classes'
+            ? look.classes[Number(line.code)]
+            : look.classes?.find((c) => c.code === line.code)) ?? line)
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
       {lines.map((line) => {
@@ -64,6 +77,15 @@ export function PegLegend({ lines, look, single, onChange }: Props) {
         at={open?.at ?? null}
         peg={open?.line ?? DEFAULT}
         {...marks}
+        name={
+          named !== null && look.kind === 'classes'
+            ? { typed: look.classes[named]?.label ?? '', proposed: rangeText(look.breaks, named, unit) }
+            : null
+        }
+        onName={(label) =>
+          look.kind === 'classes' &&
+          onChange({ ...look, classes: look.classes.map((c, i) => (i === named ? { ...c, label } : c)) })
+        }
         onChange={put}
         onClose={() => setOpen(null)}
       />

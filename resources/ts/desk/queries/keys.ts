@@ -31,6 +31,7 @@ export const keys = {
   starters: ['starters'] as const,
   slices: (layer: number) => ['slices', layer] as const,
   sliceTrial: (layer: number, filter: string | null) => ['slice-trial', layer, filter] as const,
+  classes: (layer: number, how: string) => ['classes', layer, how] as const,
   askable: (layer: number) => ['askable', layer] as const,
   formats: (layer: number) => ['formats', layer] as const,
   records: (layer: number) => ['records', layer] as const,

@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
-import type { BoardDoc, GateDoc, MapDoc, MapView } from '../../shared/types'
+import type { Api, BoardDoc, GateDoc, MapDoc, MapView, NumberLook } from '../../shared/types'
 import { keys } from './keys'
 
 /** Maps, boards and the gate. What is edited is fetched once: from then on the page itself knows best. */
@@ -47,3 +47,14 @@ export const makeMap = (programme: number, body: object) =>
 
 export const makeBoard = (programme: number, body: object) =>
   api<BoardDoc>('POST', `/programmes/${programme}/boards`, body)
+
+type Classing = Pick<NumberLook, 'field' | 'method' | 'scheme'> & { count: number; breaks: number[] | null }
+
+/** How the numbers of a field lie, and the look that classes of them make. */
+export const classesOf = (layer: number, how: Classing) =>
+  queryOptions({
+    queryKey: keys.classes(layer, JSON.stringify(how)),
+    queryFn: () => api<Api['NumberClasses']>('POST', `/layers/${layer}/classes`, how),
+    staleTime: 10_000,
+    retry: false,
+  })

@@ -1,3 +1,5 @@
+import { rangeText } from '../../shared/map/classes'
+import { t } from '../../shared/texts'
 import type { GeometryKind, Look, Peg } from '../../shared/types'
 import type { PackLayer } from '../db'
 
@@ -6,6 +8,18 @@ export function pegsOf(look: Look, layer: PackLayer): (Peg & { label: string; ge
   const drawn =
     layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {}
   if (look.kind === 'single') return [{ ...look.peg, ...drawn, label: layer.title }]
+  if (look.kind === 'classes') {
+    const unit = layer.design.fields.find((f) => f.key === look.field)?.unit
+    return [
+      ...look.classes.map((c, i) => ({
+        head: c.head,
+        colour: c.colour,
+        ...drawn,
+        label: c.label ?? rangeText(look.breaks, i, unit ?? undefined),
+      })),
+      { ...look.other, ...drawn, label: t('legend.missing') },
+    ]
+  }
   const choices = layer.design.fields.find((f) => f.key === look.field)?.choices ?? []
   return choices
     .filter((c) => !c.retired)

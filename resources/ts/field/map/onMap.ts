@@ -1,3 +1,4 @@
+import { classOf } from '../../shared/map/classes'
 import type { MapLayer } from '../../shared/map/MapView'
 import type { Viewpoint } from '../../shared/types'
 import type { PackLayer, PackMap, PhoneRecord, TrailPoint } from '../db'
@@ -42,7 +43,6 @@ export function wayOf(points: TrailPoint[]): MapLayer[] {
 
 /** The records of a layer by its look. */
 export function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
-  const by = layer.look.kind === 'category' ? layer.look.field : null
   return {
     source: `layer-${layer.id}`,
     layers: layer.style,
@@ -50,11 +50,14 @@ export function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
       type: 'FeatureCollection',
       features: records
         .filter((r) => r.layer === layer.id)
-        .map((r) => ({
-          type: 'Feature',
-          geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
-          properties: { id: r.id, ...(by && r.values[by] ? { class: r.values[by] } : {}) },
-        })),
+        .map((r) => {
+          const code = classOf(layer.look, r.values)
+          return {
+            type: 'Feature',
+            geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
+            properties: { id: r.id, ...(code === undefined ? {} : { class: code }) },
+          }
+        }),
     },
   }
 }

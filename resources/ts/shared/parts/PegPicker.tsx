@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography'
 import { HEADS } from '../map/pegs'
 import { t } from '../texts'
 import type { OurHead, Peg, PegHead } from '../types'
+import { TextInput } from './Labelled'
 import { PegMark } from './PegMark'
 
 export type OwnMark = { head: PegHead; name: string }
@@ -32,6 +33,8 @@ export function PegPicker({
   own,
   onAdd,
   said,
+  name,
+  onName,
   onChange,
   onClose,
 }: {
@@ -40,6 +43,9 @@ export function PegPicker({
   own?: OwnMark[]
   onAdd?: (file: File) => Promise<PegHead | null>
   said?: string | null
+  /** What it stands for, where that can be called otherwise; empty by its numbers. */
+  name?: { typed: string; proposed: string } | null
+  onName?: (name: string) => void
   onChange: (peg: Peg) => void
   onClose: () => void
 }) {
@@ -51,6 +57,16 @@ export function PegPicker({
       anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       slotProps={{ paper: { sx: { p: 3, border: '1px solid #D8CFBC' } } }}>
       <Box sx={{ display: 'grid', gap: 2 }}>
+        {name && (
+          <TextInput
+            label={t('classes.name')}
+            size="small"
+            value={name.typed}
+            placeholder={name.proposed}
+            inputProps={{ maxLength: 80 }}
+            onChange={(typed) => onName?.(typed)}
+          />
+        )}
         <Typography variant="h3">{t('legend.head')}</Typography>
         <Box sx={{ display: 'flex', gap: 1 }}>
           {(Object.keys(HEADS) as OurHead[]).map((head) => (

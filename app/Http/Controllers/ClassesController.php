@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Maps\FieldSpread;
+use App\Models\Layer;
+use App\People\SignedIn;
+use App\Records\VisibleRecords;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use OpenApi\Attributes as OA;
+use PinYard\Carto\Look;
+use PinYard\Carto\NumberClasses;
+use PinYard\Carto\Scheme;
+use PinYard\Refused;
+use PinYard\Stats\Classes;
+use PinYard\Stats\Method;
+
+/** How the numbers of a field lie, and the look that classes of them make. */
+final class ClassesController
+{
+    private const BARS = 24;
+
+    #[
+        OA\Post(
+            path: '/api/v1/layers/{layer}/classes',
+            summary: 'Classes of the numbers of a field',
+            description: 'With breaks of one’s own they are taken as they are; else the method finds them.',
+            tags: ['Maps'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['field'],
+                    properties: [
+                        new OA\Property(property: 'field', type: 'string'),
+                        new OA\Property(
+                            property: 'method',
+                            type: 'string',
+                            enum: ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'],
+                        ),
+                        new OA\Property(property: 'count', description: '2 to 9', type: 'integer'),
+                        new OA\Property(
+                            property: 'scheme',
+                            type: 'string',
+                            enum: ['tide', 'ember', 'dusk', 'shore'],
+                        ),
+                        new OA\Property(
+                            property: 'breaks',
+                            type: 'array',
+                            items: new OA\Items(type: 'number'),
+                            nullable: true,
+                        ),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 200, description: 'The look, the spread, the number in each class')],
+        ),
+    ]
+    public function __invoke(Request $request, Layer $layer): JsonResponse
+    {
+        $design = $layer->design();
+        $key = $request->json('field');
+        $field = is_string($key) ? $design->field($key) : null;
+        $visible = VisibleRecords::for(SignedIn::of($request), $layer);
+        if ($field === null || ! Look::countsBy($field) || ! $visible->shows($field->key)) {
+            throw Refused::because('look_field', 'field', is_scalar($key) ? $key : null);
+        }
+        $method = Method::tryFrom(self::text($request, 'method') ?? 'natural');
+        $scheme = Scheme::tryFrom(self::text($request, 'scheme') ?? 'tide');
+        $count = $request->json('count') ?? 4;
+        if ($method === null || $scheme === null || ! is_int($count) || $count < 2 || $count > Classes::MOST) {
+            throw Refused::because('classes_how', 'method', null, ['most' => Classes::MOST]);
+        }
+        $spread = FieldSpread::of($visible->showing([$field->key]), $field);
+        $given = $request->json('breaks');
+        $numbers = is_array($given)
+            ? NumberClasses::read(['method' => $method->value, 'scheme' => $scheme->value, 'breaks' => $given])
+            : NumberClasses::of($method, $scheme, Classes::breaks($spread, $method, $count));
+        $within = Classes::loss($spread, $numbers->breaks);
+        $whole = Classes::loss($spread, []);
+
+        return new JsonResponse([
+            'look' => Look::byNumbers($field, $numbers, $design->geometry)->toArray(),
+            'counts' => $spread->counts($numbers->breaks),
+            'spread' => [
+                'count' => $spread->count,
+                'missing' => $spread->missing,
+                'least' => $spread->count === 0 ? null : $spread->least(),
+                'most' => $spread->count === 0 ? null : $spread->most(),
+                'mean' => $spread->count === 0 ? null : $spread->mean,
+                'bars' => $spread->histogram(self::BARS),
+            ],
+            // How much of the differences between values the classes tell: 1 where each value is its class's mean.
+            'fit' => $whole > 0 ? round(1 - $within / $whole, 4) : null,
+        ]);
+    }
+
+    private static function text(Request $request, string $name): ?string
+    {
+        $text = $request->json($name);
+
+        return $text === null ? null : (is_string($text) ? $text : '');
+    }
+}

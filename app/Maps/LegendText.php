@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+use App\Texts;
+use PinYard\Carto\Look;
+
+/** The legend of a look with its classes in words; the phone says the same (shared/map/legendText.ts). */
+final class LegendText
+{
+    /**
+     * @param  array<array-key, int>  $counts  records by class
+     * @return list<array<string, mixed>>
+     */
+    public static function of(Look $look, array $counts): array
+    {
+        $unit = $look->numbers === null || $look->field?->unit === null ? '' : " {$look->field->unit}";
+
+        return array_map(static function (array $line) use ($look, $unit): array {
+            if ($look->numbers !== null) {
+                $line['label'] ??=
+                    $line['code'] === null
+                        ? Texts::of('legend.missing')
+                        : self::range($line['from'] ?? null, $line['to'] ?? null, $unit);
+            }
+            unset($line['from'], $line['to']);
+
+            return $line;
+        }, $look->legend($counts));
+    }
+
+    public static function range(?float $from, ?float $to, string $unit): string
+    {
+        return match (true) {
+            $from === null && $to === null => Texts::of('legend.any'),
+            $from === null => Texts::of('legend.under', ['to' => self::number((float) $to).$unit]),
+            $to === null => Texts::of('legend.over', ['from' => self::number($from).$unit]),
+            default => Texts::of('legend.range', ['from' => self::number($from), 'to' => self::number($to).$unit]),
+        };
+    }
+
+    /** As short as it can be told; breaks are round where they can be. */
+    private static function number(float $number): string
+    {
+        $text = rtrim(rtrim(number_format($number, 6, '.', ''), '0'), '.');
+
+        return $text === '-0' ? '0' : str_replace('-', '−', $text);
+    }
+}

@@ -1,0 +1,171 @@
+import Box from '@mui/material/Box'
+import NativeSelect from '@mui/material/NativeSelect'
+import OutlinedInput from '@mui/material/OutlinedInput'
+import Typography from '@mui/material/Typography'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { Labelled } from '../../shared/parts/Labelled'
+import { Problems } from '../../shared/parts/Problems'
+import { formatNumber, t } from '../../shared/texts'
+import type { Layer, NumberLook } from '../../shared/types'
+import { classesOf } from '../queries/publish'
+import { Histogram } from './Histogram'
+
+const METHODS = ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'] as const
+const SCHEMES = ['tide', 'ember', 'dusk', 'shore'] as const
+
+/** How the numbers lie, and where their classes part. */
+export function NumberClasses({
+  layer,
+  look,
+  onChange,
+}: {
+  layer: Layer
+  look: NumberLook
+  onChange: (look: NumberLook, now?: boolean) => void
+}) {
+  const client = useQueryClient()
+  const [error, setError] = useState<unknown>(null)
+  const field = layer.design.fields.find((f) => f.key === look.field)
+  const count = look.classes.length
+  // While a break is dragged it is asked only when it comes to rest.
+  const breaks = useResting(look.breaks)
+  const shown = useQuery({
+    ...classesOf(layer.id, {
+      field: look.field,
+      method: 'hand',
+      scheme: 'tide',
+      count: Math.max(2, count),
+      breaks,
+    }),
+    placeholderData: keepPreviousData,
+  })
+  /** Works the classes out again; names and marks of one's own stay where the class does. */
+  const work = async (
+    how: Partial<Pick<NumberLook, 'method' | 'scheme' | 'breaks'>> & { count?: number },
+  ) => {
+    setError(null)
+    const method = how.method ?? look.method
+    try {
+      const made = await client.fetchQuery(
+        classesOf(layer.id, {
+          field: look.field,
+          method,
+          scheme: how.scheme ?? look.scheme,
+          count: how.count ?? Math.max(2, count),
+          breaks: how.breaks ?? (method === 'hand' || how.scheme ? look.breaks : null),
+        }),
+      )
+      const next = made.look as NumberLook
+      const same = next.classes.length === look.classes.length
+      onChange(
+        {
+          ...next,
+          classes: next.classes.map((c, i) => {
+            const before = same ? look.classes[i] : undefined
+            return {
+              ...c,
+              ...(before && !how.scheme ? { head: before.head, colour: before.colour } : {}),
+              ...(before?.label ? { label: before.label } : {}),
+            }
+          }),
+          other: look.other,
+        },
+        true,
+      )
+    } catch (e) {
+      setError(e)
+    }
+  }
+  const spread = shown.data?.spread
+  return (
+    <Box sx={{ display: 'grid', gap: 3, mt: 3 }}>
+      {spread && spread.bars.length > 0 && spread.least !== null && spread.most !== null && (
+        <Histogram
+          bars={spread.bars}
+          least={spread.least}
+          most={spread.most}
+          breaks={look.breaks}
+          colours={look.classes.map((c) => c.colour)}
+          decimals={field?.kind === 'whole_number' ? 0 : (field?.decimals ?? 2)}
+          unit={field?.unit ?? null}
+          onBreaks={(breaks) => onChange({ ...look, method: 'hand', breaks })}
+        />
+      )}
+      {spread && (
+        <Typography variant="body2" color="text.secondary">
+          {spread.count === 0
+            ? t('classes.none')
+            : look.breaks.length === 0
+              ? t('classes.one', { n: spread.count })
+              : t('classes.fit', {
+                  share: Math.round((shown.data?.fit ?? 0) * 100),
+                })}
+          {spread.missing > 0 && ` ${t('classes.missing', { n: formatNumber(spread.missing) })}`}
+        </Typography>
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 92px', gap: 2 }}>
+        <Labelled label={t('classes.method')}>
+          {({ id }) => (
+            <NativeSelect
+              id={id}
+              fullWidth
+              input={<OutlinedInput size="small" />}
+              value={look.method}
+              onChange={(e) => void work({ method: e.target.value as NumberLook['method'] })}>
+              {METHODS.map((m) => (
+                <option key={m} value={m}>
+                  {t(`classes.${m}`)}
+                </option>
+              ))}
+            </NativeSelect>
+          )}
+        </Labelled>
+        <Labelled label={t('classes.count')}>
+          {({ id }) => (
+            <NativeSelect
+              id={id}
+              fullWidth
+              input={<OutlinedInput size="small" />}
+              value={count}
+              disabled={look.method === 'hand'}
+              onChange={(e) => void work({ count: Number(e.target.value) })}>
+              {count < 2 && <option value={count}>{count}</option>}
+              {[2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
+                <option key={n} value={n}>
+                  {n}
+                </option>
+              ))}
+            </NativeSelect>
+          )}
+        </Labelled>
+      </Box>
+      <Labelled label={t('classes.scheme')}>
+        {({ id }) => (
+          <NativeSelect
+            id={id}
+            fullWidth
+            input={<OutlinedInput size="small" />}
+            value={look.scheme}
+            onChange={(e) => void work({ scheme: e.target.value as NumberLook['scheme'] })}>
+            {SCHEMES.map((s) => (
+              <option key={s} value={s}>
+                {t(`scheme.${s}`)}
+              </option>
+            ))}
+          </NativeSelect>
+        )}
+      </Labelled>
+      <Problems error={error ?? shown.error} />
+    </Box>
+  )
+}
+
+function useResting<T>(value: T): T {
+  const [resting, setResting] = useState(value)
+  useEffect(() => {
+    const later = setTimeout(() => setResting(value), 300)
+    return () => clearTimeout(later)
+  }, [value])
+  return resting
+}

@@ -1,0 +1,40 @@
+import { t } from '../texts'
+import type { Look, Peg, Values } from '../types'
+
+/* Which class of a look a record is drawn by, and what classes are called; the server does the same (core/Carto). */
+
+/** By breaks in ascending order: below the first is class 0; a break belongs to the class above it. */
+export function indexOf(breaks: number[], value: number): number {
+  const above = breaks.findIndex((b) => value < b)
+  return above === -1 ? breaks.length : above
+}
+
+/** What a feature carries as `class`; undefined where the record has no such value. */
+export function classOf(look: Look, values: Values): string | undefined {
+  if (look.kind === 'single') return undefined
+  const value = values[look.field]
+  if (look.kind === 'category') return typeof value === 'string' && value !== '' ? value : undefined
+  return typeof value === 'number' && Number.isFinite(value) ? String(indexOf(look.breaks, value)) : undefined
+}
+
+/** The mark of a record by its class. */
+export function pegFor(look: Look, values: Values): Peg {
+  if (look.kind === 'single') return look.peg
+  const code = classOf(look, values)
+  const own =
+    look.kind === 'category' ? look.classes.find((c) => c.code === code) : look.classes[Number(code ?? -1)]
+  return own ?? look.other
+}
+
+/** What a class of numbers is called where it has no name of its own. */
+export function rangeText(breaks: number[], i: number, unit: string | undefined): string {
+  const [from, to] = [breaks[i - 1], breaks[i]]
+  const after = unit ? ` ${unit}` : ''
+  if (from === undefined && to === undefined) return t('legend.any')
+  if (from === undefined) return t('legend.under', { to: numberText(to as number) + after })
+  if (to === undefined) return t('legend.over', { from: numberText(from) + after })
+  return t('legend.range', { from: numberText(from), to: numberText(to) + after })
+}
+
+/** As short as it can be told. */
+export const numberText = (number: number) => String(Number(number.toFixed(6)) + 0).replace('-', '−')

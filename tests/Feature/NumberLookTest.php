@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+use PinYard\Carto\Scheme;
+use PinYard\Stats\Classes;
+use PinYard\Stats\Method;
+use PinYard\Stats\Spread;
+
+/* Marks by classes of a number: worked out, drawn, told in the legend, behind a link and on the phone. */
+
+beforeEach(function (): void {
+    $this->head = $this->person('Head');
+    $this->field = $this->programme($this->head);
+    $this->phone = $this->crew($this->field);
+    $this->nests = $this->layer($this->field, [
+        'fields' => [
+            ['key' => 'code', 'label' => 'Code', 'kind' => 'short_text'],
+            ['key' => 'clutch', 'label' => 'Clutch', 'kind' => 'whole_number', 'unit' => 'eggs'],
+            ['key' => 'double', 'label' => 'Double', 'kind' => 'calculated', 'formula' => 'clutch * 2'],
+        ],
+    ]);
+    $this->bring = function (array $clutches): void {
+        $this->sync(
+            $this->phone,
+            array_map(
+                fn (int $i, ?int $n): array => $this->add($this->nests, [
+                    'values' => array_filter(['code' => "N-$i", 'clutch' => $n], fn ($v): bool => $v !== null),
+                ]),
+                array_keys($clutches),
+                $clutches,
+            ),
+        );
+        $this->actingAs($this->head);
+    };
+    $this->actingAs($this->head);
+    $this->newMap = fn (): array => $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
+        'layer' => $this->nests->id,
+        'title' => 'Clutches',
+    ])->assertCreated()->json();
+    $this->ask = fn (array $body, int $status = 200) => $this->postJson(
+        "/api/v1/layers/{$this->nests->id}/classes",
+        $body,
+    )->assertStatus($status);
+});
+
+it('proposes classes, and draws and counts by them everywhere alike', function (): void {
+    ($this->bring)([10, 11, 12, 60, 61, 62, 100, 104, null, null]);
+    $made = ($this->ask)(['field' => 'clutch', 'count' => 3])->json();
+    // The roundest numbers in the gaps from 12 to 60 and from 62 to 100.
+    expect($made['look']['breaks'])->toEqual([50, 100])
+        ->and($made['counts'])->toBe([3, 3, 2])
+        ->and($made['spread']['missing'])->toBe(2)
+        ->and($made['fit'])->toBeGreaterThan(0.99)
+        ->and(array_column($made['look']['classes'], 'colour'))->toBe(Scheme::Tide->colours(3));
+    $map = ($this->newMap)();
+    $look = $made['look'];
+    $look['classes'][2]['label'] = 'große Gelege';
+    $look['classes'][1]['head'] = 'diamond';
+    $map = $this->patchJson("/api/v1/maps/{$map['id']}", ['look' => $look, 'audience' => 'link'])
+        ->assertOk()
+        ->json();
+    expect($map['look'])->toEqual($look);
+    $view = $this->getJson("/api/v1/maps/{$map['id']}/view")->assertOk()->json();
+    expect(array_map(fn (array $l): array => [$l['label'], $l['count'], $l['head']], $view['legend']))->toBe([
+        ['under 50 eggs', 3, 'disc'],
+        ['50 to under 100 eggs', 3, 'diamond'],
+        ['große Gelege', 2, 'disc'],
+        ['No number', 2, 'ring'],
+    ]);
+    $classes = array_count_values(array_map(
+        fn (array $f): string => $f['properties']['class'] ?? 'none',
+        $view['features']['features'],
+    ));
+    ksort($classes);
+    expect($classes)->toBe(['0' => 3, '1' => 3, '2' => 2, 'none' => 2]);
+    // A stranger gets the same, and of the numbers nothing but their classes.
+    $open = $this->getJson('/api/v1/open/maps/'.basename($map['address']))->assertOk();
+    expect($open->json('legend'))->toBe($view['legend'])
+        ->and($open->json('by'))->toBe('Clutch')
+        ->and(array_unique(array_merge(...array_map(
+            fn (array $f): array => array_keys($f['properties']),
+            $open->json('features.features'),
+        ))))->each->toBeIn(['id', 'class', 'name']);
+    // The crew takes it along.
+    $packs = $this->actingAs($this->phone)->getJson('/api/v1/packs')->assertOk()->json();
+    $pack = collect($packs)->firstWhere('programme', $this->field->id);
+    expect(collect($pack['maps'])->firstWhere('id', $map['id'])['look'])->toEqual($look);
+});
+
+it('goes by numbers that are worked out, too', function (): void {
+    ($this->bring)([10, 11, 60]);
+    ($this->ask)(['field' => 'double', 'count' => 2])->assertJsonPath('counts', [2, 1]);
+});
+
+it('finds the same in runs of a large layer as in all of its values', function (): void {
+    mt_srand(3);
+    $values = array_map(fn (): int => (int) (mt_rand(0, 100_000) ** 1.2), range(1, 9_000));
+    foreach (array_chunk($values, 1_000) as $some) {
+        ($this->bring)($some);
+    }
+    $whole = Spread::ofValues($values);
+    foreach ([Method::Natural, Method::Quantile, Method::Equal, Method::Deviation] as $method) {
+        $made = ($this->ask)(['field' => 'clutch', 'count' => 5, 'method' => $method->value])->json();
+        $exact = Classes::breaks($whole, $method, 5);
+        $found = array_map(floatval(...), $made['look']['breaks']);
+        expect($made['spread']['count'])->toBe(9_000)
+            ->and($made['spread']['mean'])->toEqualWithDelta($whole->mean, $whole->mean * 1e-9)
+            ->and(count($found))->toBe(count($exact));
+        // At most a thousandth of the loss more than from every single value, by 4,096 runs.
+        if ($method === Method::Natural) {
+            expect(Classes::loss($whole, $found))->toBeLessThan(Classes::loss($whole, $exact) * 1.001);
+        }
+        foreach ($found as $i => $break) {
+            expect(abs($break - $exact[$i]))->toBeLessThan(($whole->most() - $whole->least()) / 150);
+        }
+    }
+});
+
+it('has an answer where there is little to class, and refuses what is none', function (): void {
+    ($this->ask)(['field' => 'clutch'])
+        ->assertJsonPath('look.breaks', [])
+        ->assertJsonPath('spread.least', null)
+        ->assertJsonPath('fit', null);
+    ($this->bring)([7, 7, 7, null]);
+    ($this->ask)(['field' => 'clutch'])
+        ->assertJsonPath('look.breaks', [])
+        ->assertJsonPath('counts', [3])
+        ->assertJsonPath('spread.bars', []);
+    ($this->ask)(['field' => 'clutch', 'method' => 'hand', 'breaks' => [3, 7.5]])->assertJsonPath('counts', [0, 3, 0]);
+    foreach (
+        [
+            ['field' => 'code'],
+            ['field' => 'nope'],
+            ['field' => 'clutch', 'count' => 1],
+            ['field' => 'clutch', 'count' => 10],
+            ['field' => 'clutch', 'count' => '4'],
+            ['field' => 'clutch', 'method' => 'best'],
+            ['field' => 'clutch', 'scheme' => []],
+            ['field' => 'clutch', 'breaks' => [5, 5]],
+            ['field' => 'clutch', 'breaks' => [5, 'NaN']],
+            ['field' => 'clutch', 'breaks' => range(1, 9)],
+        ] as $body
+    ) {
+        ($this->ask)($body, 422);
+    }
+    $map = ($this->newMap)()['id'];
+    $look = ['kind' => 'classes', 'field' => 'clutch', 'breaks' => [1, 2]];
+    $peg = ['head' => 'disc', 'colour' => '#000000'];
+    foreach (
+        [
+            ['field' => 'code'] + $look,
+            ['breaks' => [2, 1]] + $look,
+            ['classes' => array_fill(0, 4, $peg)] + $look,
+            ['classes' => [['head' => '<svg>', 'colour' => '#000000']]] + $look,
+            ['classes' => [['label' => str_repeat('ä', 81)] + $peg]] + $look,
+        ] as $bad
+    ) {
+        $this->patchJson("/api/v1/maps/$map", ['look' => $bad])->assertStatus(422);
+    }
+    // Classes that are not named have the scheme's colours.
+    $this->patchJson("/api/v1/maps/$map", ['look' => $look])->assertOk()->assertJsonPath('look.classes.2.head', 'disc');
+});
+
+it('is drawn by something else when its field has left the design', function (): void {
+    ($this->bring)([10, 60]);
+    $map = ($this->newMap)()['id'];
+    $this->patchJson("/api/v1/maps/$map", ['look' => ['kind' => 'classes', 'field' => 'double', 'breaks' => [50]]])
+        ->assertOk();
+    $document = $this->nests->design()->toArray();
+    array_pop($document['fields']);
+    $this->putJson("/api/v1/layers/{$this->nests->id}/design", ['base' => 1, 'design' => $document])->assertOk();
+    $view = $this->getJson("/api/v1/maps/$map/view")->assertOk()->json();
+    expect($view['legend'])->toHaveCount(1)->and($view['total'])->toBe(2);
+});
