@@ -32,7 +32,8 @@ export function Histogram({
   const tallest = Math.max(...bars.map((b) => b.count), 1)
   const span = most - least
   const x = (value: number) => ((Math.min(most, Math.max(least, value)) - least) / span) * WIDTH
-  const step = Math.max(span / 100, 10 ** -decimals)
+  // One key press is about a hundredth of the way, in a round step.
+  const step = Math.max(Number((span / 100).toPrecision(1)), 10 ** -decimals)
   const put = (i: number, value: number) => {
     const rounded = Number(value.toFixed(decimals))
     // Breaks never pass each other, nor leave the values.
