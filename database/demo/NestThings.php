@@ -11,8 +11,11 @@ use App\Models\Programme;
 use App\Plan\Questions;
 use App\Publish\GatePage;
 use PinYard\Carto\Look;
+use PinYard\Carto\NumberClasses;
+use PinYard\Carto\Scheme;
 use PinYard\Carto\Viewpoint;
 use PinYard\Filter\Filter;
+use PinYard\Stats\Method;
 
 /** What the demo shows of its season: maps, a board, slices, questions, the gate. */
 final class NestThings
@@ -44,6 +47,21 @@ final class NestThings
         ]);
         assert($species instanceof Map);
         $species->openTo(Audience::Programme);
+        $clutch = $design->field('clutch_size') ?? throw new \LogicException('nests without a clutch size');
+        $clutches = $programme->maps()->make([
+            'layer_id' => $layer->id,
+            'title' => 'How large the clutches are',
+            'extent' => $programme->area()->toArray(),
+            'look' => Look::byNumbers(
+                $clutch,
+                NumberClasses::of(Method::Round, Scheme::Tide, [80.0, 100.0, 120.0, 140.0]),
+                $design->geometry,
+            )->toArray(),
+            'viewpoints' => self::viewpoints($beaches),
+            'card' => ['fields' => ['nest_code', 'species', 'clutch_size'], 'photos' => false],
+        ]);
+        assert($clutches instanceof Map);
+        $clutches->openTo(Audience::Programme);
         $slice = $layer
             ->slices()
             ->create([
@@ -53,6 +71,21 @@ final class NestThings
                     $design,
                 )->toArray(),
             ]);
+        if ($layer->visitsLayer !== null) {
+            $layer->slices()->create([
+                'name' => 'Not looked at for ten days',
+                'filter' => $layer->filter([
+                    'all' => [
+                        ['field' => 'status', 'test' => 'one_of', 'value' => ['incubating', 'due']],
+                        [
+                            'none' => [
+                                ['of' => 'visit', 'field' => 'collected_at', 'test' => 'last_days', 'value' => 10],
+                            ],
+                        ],
+                    ],
+                ])->toArray(),
+            ]);
+        }
         $tile = static fn (
             string $id,
             string $kind,

@@ -1,5 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
@@ -9,7 +11,7 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { BoardDoc, MapDoc } from '../../shared/types'
+import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { boardsOf, gateOf, makeBoard, makeMap, mapsOf } from '../queries/publish'
 import { keys } from '../queries/keys'
@@ -25,16 +27,25 @@ export function Publish() {
   const boards = useQuery(boardsOf(programme.id))
   const ofLayers = layersOf(programme.id)
   const layers = useQuery(ofLayers)
-  const make = async (kind: 'map' | 'board') => {
+  const [choosing, setChoosing] = useState<HTMLElement | null>(null)
+  const beginMap = async (button: HTMLElement) => {
     try {
       // Whoever clicks before the layers have come waits for them, and the click is not lost.
-      const first = (await client.ensureQueryData(ofLayers))[0]
-      if (!first) return
+      const all = await client.ensureQueryData(ofLayers)
+      if (all.length > 1) setChoosing(button)
+      else await make('map', all[0])
+    } catch (caught) {
+      setError(caught)
+    }
+  }
+  const make = async (kind: 'map' | 'board', layer?: LayerLine) => {
+    setChoosing(null)
+    try {
       const made =
-        kind === 'map'
+        kind === 'map' && layer
           ? await makeMap(programme.id, {
-              layer: first.id,
-              title: t('publish.map.title', { layer: first.title }),
+              layer: layer.id,
+              title: t('publish.map.title', { layer: layer.title }),
             })
           : await makeBoard(programme.id, {
               title: t('publish.board.title', { programme: programme.name }),
@@ -71,7 +82,7 @@ export function Publish() {
         items={maps.data}
         empty={t('publish.maps.empty')}
         make={t('publish.map.new')}
-        onMake={() => make('map')}
+        onMake={(button) => void beginMap(button)}
       />
       <Shelf
         title={t('publish.boards')}
@@ -79,9 +90,20 @@ export function Publish() {
         items={boards.data}
         empty={t('publish.boards.empty')}
         make={t('publish.board.new')}
-        onMake={() => make('board')}
+        onMake={() => void make('board')}
       />
       <GateLine programme={programme.id} />
+      <Menu
+        open={choosing !== null}
+        anchorEl={choosing}
+        onClose={() => setChoosing(null)}
+        slotProps={{ list: { 'aria-label': t('publish.map.of') } }}>
+        {layers.data?.map((layer) => (
+          <MenuItem key={layer.id} onClick={() => void make('map', layer)}>
+            {t('publish.map.title', { layer: layer.title })}
+          </MenuItem>
+        ))}
+      </Menu>
     </Box>
   )
 }
@@ -133,7 +155,7 @@ type ShelfProps = {
   items: (MapDoc | BoardDoc)[] | undefined
   empty: string
   make: string
-  onMake: () => void
+  onMake: (button: HTMLElement) => void
 }
 
 function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
@@ -141,7 +163,7 @@ function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
     <section>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 3 }}>
         <Typography variant="h1">{title}</Typography>
-        <Button onClick={onMake}>{make}</Button>
+        <Button onClick={(e) => onMake(e.currentTarget)}>{make}</Button>
       </Box>
       {items?.length === 0 && <Typography color="text.secondary">{empty}</Typography>}
       <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))' }}>
