@@ -96,15 +96,9 @@ final class Classes
             $sum[] = $sum[$i] + $number * $d;
             $square[] = $square[$i] + $number * $d * $d + $within;
         }
-        // Of the groups from one to another, the last not counted in.
-        $cost = static function (int $from, int $to) use ($weight, $sum, $square): float {
-            $w = $weight[$to] - $weight[$from];
-
-            return $w <= 0 ? 0.0 : max(0.0, $square[$to] - $square[$from] - ($sum[$to] - $sum[$from]) ** 2 / $w);
-        };
-        $best = [];
-        for ($i = 0; $i <= $n; $i++) {
-            $best[$i] = $cost(0, $i);
+        $best = [0.0];
+        for ($i = 1; $i <= $n; $i++) {
+            $best[$i] = $square[$i] - $sum[$i] ** 2 / $weight[$i];
         }
         $begins = [];
         for ($k = 2; $k <= $count; $k++) {
@@ -117,8 +111,11 @@ final class Classes
                     continue;
                 }
                 $middle = intdiv($low + $high, 2);
+                [$w, $s] = [$weight[$middle], $sum[$middle]];
+                $whole = $square[$middle];
                 for ($j = $from, $end = min($to, $middle - 1); $j <= $end; $j++) {
-                    $c = $best[$j] + $cost($j, $middle);
+                    // What the groups from this one up to the middle lose in a class of their own.
+                    $c = $best[$j] + $whole - $square[$j] - ($s - $sum[$j]) ** 2 / ($w - $weight[$j]);
                     if ($c < $next[$middle]) {
                         $next[$middle] = $c;
                         $begin[$middle] = $j;
