@@ -237,6 +237,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}', [MapController::class, 'show'])->can('view', 'map');
         Route::patch('maps/{map}', [MapController::class, 'update'])->can('manage', 'map');
         Route::get('maps/{map}/view', [MapController::class, 'view'])->can('view', 'map');
+        Route::get('maps/{map}/warnings', [MapController::class, 'warnings'])->can('view', 'map');
 
         Route::get('programmes/{programme}/boards', [BoardController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('manage', 'programme');

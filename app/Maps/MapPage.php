@@ -13,6 +13,7 @@ use App\Models\Layer;
 use App\Models\Map;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
+use App\Texts;
 use PinYard\Carto\Look;
 use PinYard\Carto\Peg;
 use PinYard\Design\LayerDesign;
@@ -22,6 +23,8 @@ use PinYard\Refused;
 /** What the audience of a map gets of it, and nothing more: only the card's fields leave. */
 final readonly class MapPage
 {
+    private const MOST_WARNINGS = 5;
+
     private LayerDesign $design;
 
     private Layer $layer;
@@ -110,6 +113,25 @@ final readonly class MapPage
                 ? ['by' => null, ...MapFeatures::nothing()]
                 : ['by' => $this->look()->field?->label, ...MapFeatures::view($records, $this->look())],
         ];
+    }
+
+    /** @return list<string> what whoever makes the map should know of its marks */
+    public function warnings(): array
+    {
+        $look = $this->look();
+        $called = [];
+        foreach (LegendText::of($look, ['' => 1]) as $line) {
+            $called[(string) ($line['code'] ?? '')] = $line['label'] ?? Texts::of('legend.other');
+        }
+        $sentences = [];
+        foreach ($look->alike() as [$one, $other]) {
+            // Retired choices are in no legend.
+            if (isset($called[$one], $called[$other])) {
+                $sentences[] = Texts::of('map.alike', ['one' => $called[$one], 'other' => $called[$other]]);
+            }
+        }
+
+        return array_slice($sentences, 0, self::MOST_WARNINGS);
     }
 
     /** @return array<string, mixed> */

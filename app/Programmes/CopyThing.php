@@ -15,6 +15,7 @@ use App\Models\Role;
 use App\Models\Slice;
 use App\Models\User;
 use App\Plan\Questions;
+use App\Slices\CarriedRule;
 use App\Texts;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Neighbours;
@@ -63,8 +64,9 @@ final readonly class CopyThing
         $to->owner_id = $this->user->id;
         $to->save();
         $to->members()->create(['user_id' => $this->user->id, 'role' => Role::Coordinator]);
+        $crews = [];
         foreach ($from->crews()->get() as $crew) {
-            $to->crews()->create(['name' => $crew->name]);
+            $crews[$crew->id] = $to->crews()->create(['name' => $crew->name])->id;
         }
         $lists = [];
         foreach (ChoiceList::query()->where('programme_id', $from->id)->get() as $list) {
@@ -99,10 +101,11 @@ final readonly class CopyThing
             }
         }
         $slices = [];
+        $rule = new CarriedRule($from, $crews);
         foreach (Slice::query()->whereIn('layer_id', array_keys($layers))->get() as $slice) {
             $slices[$slice->id] = $layers[$slice->layer_id]
                 ->slices()
-                ->create(['name' => $slice->name, 'filter' => $slice->filter])->id;
+                ->create(['name' => $slice->name, 'filter' => $rule->of($slice->filter)])->id;
         }
         foreach ($from->maps()->get() as $map) {
             if (isset($layers[$map->layer_id])) {

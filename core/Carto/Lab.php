@@ -42,6 +42,12 @@ final readonly class Lab
         return new self(116 * $f[1] - 16, 500 * ($f[0] - $f[1]), 200 * ($f[1] - $f[2]));
     }
 
+    /** @return array{float, float, float} L*, a*, b* */
+    public function values(): array
+    {
+        return [$this->l, $this->a, $this->b];
+    }
+
     /** @param  float  $share  0: this one, 1: the other */
     public function towards(self $other, float $share): self
     {

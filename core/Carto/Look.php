@@ -141,6 +141,33 @@ final readonly class Look
         );
     }
 
+    /**
+     * Classes whose marks have the same shape and can hardly be told apart: of numbers those that are neighbours, of
+     * choices any two.
+     *
+     * @return list<array{string, string}> their codes; '' for the mark of what has no value
+     */
+    public function alike(): array
+    {
+        $pegs = $this->classes;
+        $codes = array_keys($pegs);
+        $pairs = [];
+        foreach ($codes as $i => $one) {
+            foreach ($this->numbers === null ? array_slice($codes, $i + 1) : array_slice($codes, $i + 1, 1) as $other) {
+                $pairs[] = [(string) $one, (string) $other, $pegs[$one], $pegs[$other]];
+            }
+            $pairs[] = [(string) $one, '', $pegs[$one], $this->other];
+        }
+        $alike = [];
+        foreach ($pairs as [$one, $other, $a, $b]) {
+            if ($a->head === $b->head && ColourDifference::least($a->colour, $b->colour) < ColourDifference::CLOSE) {
+                $alike[] = [$one, $other];
+            }
+        }
+
+        return $alike;
+    }
+
     /** @return array<string, mixed> */
     public function toArray(): array
     {

@@ -18,8 +18,12 @@ final readonly class NumberClasses
      * @param  list<float>  $breaks  ascending
      * @param  list<string|null>  $labels  of each class, where it has one of its own
      */
-    private function __construct(public Method $method, public Scheme $scheme, public array $breaks, public array $labels)
-    {
+    private function __construct(
+        public Method $method,
+        public Scheme $scheme,
+        public array $breaks,
+        public array $labels,
+    ) {
     }
 
     /** @param  list<float>  $breaks  ascending */

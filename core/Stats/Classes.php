@@ -63,19 +63,21 @@ final class Classes
      */
     public static function loss(Spread $spread, array $breaks): float
     {
-        $classes = array_fill(0, count($breaks) + 1, [0, 0.0, 0.0]);
+        $number = $sum = $square = array_fill(0, count($breaks) + 1, 0.0);
         // Counted from the mean of all, so that large numbers that lie close together keep their digits.
         foreach ($spread->groups as [, , $mean, $n, $within]) {
             $i = self::indexOf($breaks, $mean);
             $d = $mean - $spread->mean;
-            $classes[$i][0] += $n;
-            $classes[$i][1] += $n * $d;
-            $classes[$i][2] += $n * $d * $d + $within;
+            $number[$i] += $n;
+            $sum[$i] += $n * $d;
+            $square[$i] += $n * $d * $d + $within;
         }
 
         return array_sum(array_map(
-            static fn (array $c): float => $c[0] === 0 ? 0.0 : max(0.0, $c[2] - $c[1] ** 2 / $c[0]),
-            $classes,
+            static fn (float $n, float $s, float $q): float => $n === 0.0 ? 0.0 : max(0.0, $q - $s ** 2 / $n),
+            $number,
+            $sum,
+            $square,
         ));
     }
 

@@ -18,8 +18,8 @@ final readonly class Spread
     public float $deviation;
 
     /**
-     * @param  list<array{float, float, float, int, float}>  $groups  least, most, mean, number, sum of squared distances
-     *     from that mean
+     * @param  list<array{float, float, float, int, float}>  $groups  least, most, mean, number, sum of squared
+     *     distances from that mean
      * @param  int  $missing  records without a value
      */
     public function __construct(public array $groups, public int $missing = 0)
@@ -53,13 +53,10 @@ final readonly class Spread
         }
         sort($all);
         $groups = [];
-        $last = -1;
-        foreach ($all as $value) {
-            if ($last >= 0 && $groups[$last][0] === $value) {
-                $groups[$last][3]++;
-            } else {
-                $groups[++$last] = [$value, $value, $value, 1, 0.0];
-            }
+        for ($i = 0, $n = count($all); $i < $n; $i = $end) {
+            $value = $all[$i];
+            for ($end = $i + 1; $end < $n && $all[$end] === $value; $end++);
+            $groups[] = [$value, $value, $value, $end - $i, 0.0];
         }
 
         return new self($groups, $missing);

@@ -39,8 +39,8 @@ arch('what a person or a link is told begins at the one reader')
     ]);
 
 it('has one writer of records: nobody else names a layer’s table in a statement that changes it', function (): void {
-    // Its own files; making tables; conditions, which change nothing; landing a file and filling a field, which write by a statement of their own within
-    // the writer.
+    // Its own files; making tables; conditions, which change nothing; landing a file and filling a field, which write
+    // by a statement of their own within the writer.
     $allowed = [
         'Records/RecordWriter.php',
         'Layers/LayerTable.php',

@@ -173,3 +173,27 @@ it('is drawn by something else when its field has left the design', function ():
     $view = $this->getJson("/api/v1/maps/$map/view")->assertOk()->json();
     expect($view['legend'])->toHaveCount(1)->and($view['total'])->toBe(2);
 });
+
+it('warns whoever makes the map of marks that can hardly be told apart', function (): void {
+    ($this->bring)([10, 60]);
+    $map = ($this->newMap)()['id'];
+    $peg = fn (string $colour, string $head = 'disc'): array => ['head' => $head, 'colour' => $colour];
+    $look = fn (array $classes): array => [
+        'kind' => 'classes',
+        'field' => 'clutch',
+        'breaks' => [50, 100],
+        'classes' => $classes,
+    ];
+    $warned = function (array $classes) use ($map, $look): array {
+        $this->patchJson("/api/v1/maps/$map", ['look' => $look($classes)])->assertOk();
+
+        return $this->getJson("/api/v1/maps/$map/warnings")->assertOk()->json('warnings');
+    };
+    expect($warned([]))->toBe([])
+        // A red and a green that are one to who has no cones for the one or the other.
+        ->and($warned([$peg('#A0522D'), $peg('#6B6B00'), $peg('#FFFFFF')]))->toHaveCount(1)
+        ->and($warned([$peg('#A0522D'), $peg('#A0522D', 'bar'), $peg('#A0522D')]))->toBe([])
+        ->and($warned([$peg('#111111'), $peg('#121212'), $peg('#FFFFFF')])[0])->toContain(
+            '“under 50 eggs” and “50 to under 100 eggs”',
+        );
+});

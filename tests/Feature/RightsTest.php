@@ -166,6 +166,7 @@ const RIGHTS = [
     'GET api/v1/maps/{map}' => MEMBERS,
     'PATCH api/v1/maps/{map}' => COORDINATORS,
     'GET api/v1/maps/{map}/view' => MEMBERS,
+    'GET api/v1/maps/{map}/warnings' => MEMBERS,
     'GET api/v1/programmes/{programme}/boards' => MEMBERS,
     'POST api/v1/programmes/{programme}/boards' => COORDINATORS,
     'GET api/v1/boards/{board}' => MEMBERS,

@@ -285,3 +285,47 @@ it('keeps boards current in what a rule asks beside the records', function (): v
     $this->actingAs($other);
     expect($counts())->toBe([1, 1, 0]);
 });
+
+it('does not write over what somebody else has changed meanwhile', function (): void {
+    $slice = $this->postJson("$this->at/slices", ['filter' => ['all' => []]])->assertCreated()->json();
+    $was = ['name' => $slice['name'], 'filter' => $slice['filter']];
+    $missing = fn (string $field): array => ['all' => [['field' => $field, 'test' => 'missing']]];
+    $this->putJson("$this->at/slices/{$slice['id']}", ['filter' => $missing('clutch'), 'was' => $was])->assertOk();
+    $this->putJson("$this->at/slices/{$slice['id']}", ['filter' => $missing('laid_on'), 'was' => $was])
+        ->assertStatus(409)
+        ->assertJsonPath('problems.0.code', 'slice_stale');
+    $this->getJson("$this->at/slices")->assertJsonPath('0.name', 'Clutch missing');
+});
+
+it('goes along to a copy of its programme: crews by their copies, areas as they are drawn', function (): void {
+    $crew = $this->programme->crews()->create(['name' => 'North']);
+    $beaches = $this->layer($this->programme, [
+        'title' => 'Beaches',
+        'geometry' => 'area',
+        'fields' => [['key' => 'name', 'label' => 'Name', 'kind' => 'short_text']],
+    ]);
+    $ring = [[-11.6, -14.6], [-11.4, -14.6], [-11.4, -14.4], [-11.6, -14.4], [-11.6, -14.6]];
+    $area = $this->postJson("/api/v1/layers/{$beaches->id}/records", [
+        'values' => ['name' => 'West'],
+        'geometry' => ['type' => 'Polygon', 'coordinates' => [$ring]],
+    ])->assertCreated()->json('id');
+    $this->postJson("$this->at/slices", [
+        'filter' => [
+            'any' => [
+                ['field' => '@place', 'test' => 'in_area', 'value' => ['layer' => $beaches->id, 'record' => $area]],
+                ['none' => [['field' => '@crew', 'test' => 'one_of', 'value' => [$crew->id]]]],
+            ],
+        ],
+    ])->assertCreated();
+    $things = $this->postJson('/api/v1/things', [
+        'action' => 'copy',
+        'things' => [['kind' => 'programme', 'id' => $this->programme->id]],
+    ])->assertSuccessful()->json();
+    $copy = App\Models\Programme::query()->findOrFail($things[0]['id']);
+    $slice = $copy->layers()->where('title', 'Nests')->firstOrFail()->slices()->firstOrFail();
+    [$place, $none] = $slice->filter['any'];
+    expect($place['test'])->toBe('in_shape')
+        ->and($place['value']['coordinates'][0])->toHaveCount(5)
+        ->and($none['none'][0]['value'])->toBe([$copy->crews()->firstOrFail()->id]);
+    $this->getJson("/api/v1/layers/{$slice->layer_id}/records?slice={$slice->id}")->assertOk()->assertJsonPath('total', 0);
+});

@@ -74,6 +74,15 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   await page.getByRole('button', { name: 'Remove Camp' }).click()
   await expect(page.getByRole('button', { name: 'Camp', exact: true })).toHaveCount(0)
 
+  // Marks by classes of a number are made from the phone's own records, and their legend too.
+  await page.getByRole('button', { name: 'Gallery' }).click()
+  await page.getByRole('button', { name: /How large the clutches are/ }).click()
+  await layers.click()
+  await expect(page.getByText('80 to under 100 eggs')).toBeVisible()
+  await expect(page.getByText('No number')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'How large the clutches are: back to all layers' }).click()
+
   // Closed again, the link leads nowhere, and the phone forgets the gate.
   await office.getByLabel('The gate is open').uncheck()
   await expect(office.getByRole('link', { name: 'See it as they see it' })).toHaveCount(0)

@@ -126,6 +126,13 @@ test('a slice is built, counted, used in a list, a file and on a board, and chan
   await page.getByLabel('Of which records').selectOption({ label: called })
   await page.getByRole('button', { name: 'Add it' }).click()
   await expect(page.getByRole('heading', { name: called })).toBeVisible()
+  // A tile that is there goes by another slice when that is said.
+  const tile = page.getByRole('region', { name: called })
+  await expect(tile).toContainText('1')
+  await page.getByLabel('Its records').last().selectOption({ label: 'Everything' })
+  await expect(tile).toContainText('4')
+  await page.getByLabel('Its records').last().selectOption({ label: called })
+  await expect(tile).toContainText('1')
   await expect(page.getByText('Saved')).toBeVisible()
   await page.goto(`/desk/p/${programme.id}/check`)
   await page.getByLabel('Which of them').selectOption({ label: called })

@@ -97,3 +97,38 @@ test('neighbouring classes of every scheme can be told apart, whatever cones one
             // Two are told apart side by side from about 2; up to five classes stand well clear of that.
           ).toBeGreaterThan(Number(count) <= 5 ? 8 : 3.5)
 })
+
+test('the server reckons the difference of colours as culori does', () => {
+  const colours = [
+    '#000000',
+    '#FFFFFF',
+    '#0F5C53',
+    '#E0A030',
+    '#9B2226',
+    '#2F5D8A',
+    '#8C8672',
+    '#F8E7B8',
+    '#808080',
+  ]
+  const pairs = colours.flatMap((a) => colours.map((b) => [a, b] as [string, string]))
+  const ours = JSON.parse(
+    execFileSync('php', [
+      '-r',
+      `require 'vendor/autoload.php';
+       echo json_encode(array_map(fn ($p) => [PinYard\\Carto\\ColourDifference::between(...$p),
+         PinYard\\Carto\\ColourDifference::least(...$p)], json_decode($argv[1], true)));`,
+      JSON.stringify(pairs),
+    ]).toString(),
+  ) as [number, number][]
+  const apart = differenceCiede2000()
+  for (const [i, [a, b]] of pairs.entries()) {
+    expect(ours[i]![0]).toBeCloseTo(apart(a, b), 2)
+    const least = Math.min(
+      ...[null, 'protan', 'deutan', 'tritan'].map((by) =>
+        apart(seen(a, by as keyof typeof MACHADO | null), seen(b, by as keyof typeof MACHADO | null)),
+      ),
+    )
+    // What is seen is rounded to eight bits there.
+    expect(Math.abs(ours[i]![1] - least)).toBeLessThan(0.6)
+  }
+})

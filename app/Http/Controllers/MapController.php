@@ -118,6 +118,21 @@ final class MapController
         return (new MapPage($map, Viewer::person(SignedIn::of($request))))->kept()->response($request);
     }
 
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/warnings',
+            summary: 'What whoever makes a map should know of its marks',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'Sentences')],
+        ),
+    ]
+    public function warnings(Request $request, Map $map): JsonResponse
+    {
+        $page = new MapPage($map, Viewer::person(SignedIn::of($request)));
+
+        return new JsonResponse(['warnings' => $page->warnings()]);
+    }
+
     /** @return array<string, mixed> */
     private static function present(Map $map): array
     {

@@ -13,7 +13,9 @@ use App\Slices\SliceBook;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
+use PinYard\Overtaken;
 use PinYard\Refused;
 
 /** Named rules on the records of a layer; exports, fills, boards and lists go by them. */
@@ -117,18 +119,38 @@ final class SliceController
                     properties: [
                         new OA\Property(property: 'name', type: 'string', nullable: true),
                         new OA\Property(property: 'filter', ref: '#/components/schemas/Filter'),
+                        new OA\Property(
+                            property: 'was',
+                            description: 'name and filter as they were seen; changed meanwhile, nothing is saved (409)',
+                            type: 'object',
+                            nullable: true,
+                        ),
                     ],
                 ),
             ),
-            responses: [new OA\Response(response: 200, description: 'The slice')],
+            responses: [
+                new OA\Response(response: 200, description: 'The slice'),
+                new OA\Response(response: 409, description: 'Somebody else has changed it meanwhile'),
+            ],
         ),
     ]
     public function update(Request $request, Layer $layer, int $slice): JsonResponse
     {
-        $found = $this->find($layer, $slice);
-        $found->update($this->asked($request, $layer));
+        $asked = $this->asked($request, $layer);
+        $was = $request->json('was');
+        $saved = DB::transaction(function () use ($layer, $slice, $asked, $was): Slice {
+            $found = $layer->slices()->lockForUpdate()->find($slice) ?? abort(404);
+            // Whoever changes it has seen what stands, where they say what they saw.
+            if (is_array($was) &&
+                (($was['name'] ?? null) !== $found->name || ($was['filter'] ?? null) != $found->filter)) {
+                throw Overtaken::because('slice_stale', 'slice', $slice, ['name' => $found->name]);
+            }
+            $found->update($asked);
 
-        return new JsonResponse(self::present($found));
+            return $found;
+        });
+
+        return new JsonResponse(self::present($saved));
     }
 
     #[

@@ -1168,6 +1168,9 @@ export interface components {
       audience: components['schemas']['Audience']
       address: string | null
     }
+    MapWarnings: {
+      warnings: string[]
+    }
     MapView: {
       title: string
       programme: string

@@ -30,6 +30,8 @@ import { useAutosave } from '../unsaved/useAutosave'
 import { keys } from '../queries/keys'
 import { layersOf } from '../queries/layers'
 import { editedBoard } from '../queries/publish'
+import { slicesOf } from '../queries/slices'
+import { SlicePicker } from '../slices/SlicePicker'
 
 /** Where a board is made: its tiles in order, its audience; the live board beside them. */
 export function BoardEditor() {
@@ -107,6 +109,9 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
                     error={tile.title.trim() ? null : t('save.title')}
                     onChange={(title) => put(i, { title })}
                   />
+                  {layers.some((l) => l.id === tile.layer) && (
+                    <TileSlice tile={tile} onChange={(change) => put(i, change)} />
+                  )}
                   <Box sx={{ display: 'flex', alignItems: 'end', gap: 1 }}>
                     <Labelled label={t('board.width')}>
                       {({ id }) => (
@@ -179,6 +184,24 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
           <Problems error={boardError} />
           {board && <BoardTiles board={board} />}
         </Box>
+      }
+    />
+  )
+}
+
+/** Of which records a tile tells; a title that was a slice's name goes on being one. */
+function TileSlice({ tile, onChange }: { tile: Tile; onChange: (change: Partial<Tile>) => void }) {
+  const slices = useQuery(slicesOf(tile.layer))
+  const named = slices.data?.some((s) => s.id === tile.slice && s.name === tile.title)
+  return (
+    <SlicePicker
+      label={t('tile.slice')}
+      layer={tile.layer}
+      mayMake
+      size="small"
+      value={tile.slice}
+      onChange={(slice) =>
+        onChange({ slice: slice?.id ?? null, ...(named && slice ? { title: slice.name } : {}) })
       }
     />
   )

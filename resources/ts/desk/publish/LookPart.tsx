@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
+import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Labelled } from '../../shared/parts/Labelled'
@@ -17,11 +18,14 @@ export function LookPart({
   layer,
   look,
   legend,
+  warnings,
   onChange,
 }: {
   layer: Layer
   look: Look
   legend: LegendLine[] | undefined
+  /** Marks that can hardly be told apart. */
+  warnings: string[]
   /** `now`: of one choice, not of typing or dragging. */
   onChange: (look: Look, now?: boolean) => void
 }) {
@@ -94,6 +98,24 @@ export function LookPart({
           />
         )}
       </Box>
+      {warnings.length > 0 && (
+        <Box
+          role="status"
+          sx={{
+            borderLeft: '4px solid',
+            borderColor: 'secondary.main',
+            pl: 3,
+            mt: 3,
+            display: 'grid',
+            gap: 1,
+          }}>
+          {warnings.map((sentence) => (
+            <Typography key={sentence} variant="body2">
+              {sentence}
+            </Typography>
+          ))}
+        </Box>
+      )}
     </Sheet>
   )
 }

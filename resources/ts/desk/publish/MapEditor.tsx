@@ -27,7 +27,7 @@ import { useAutosave } from '../unsaved/useAutosave'
 import { ViewpointsPart } from './ViewpointsPart'
 import { keys } from '../queries/keys'
 import { layerOf } from '../queries/layers'
-import { editedMap, mapViewOf } from '../queries/publish'
+import { editedMap, mapViewOf, mapWarningsOf } from '../queries/publish'
 
 /** Where a map is made: marks, card, audience; the map itself beside them. */
 export function MapEditor() {
@@ -47,12 +47,14 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
   const programme = useProgramme()
   const client = useQueryClient()
   const view = useQuery({ ...mapViewOf(saved.id), refetchInterval: 15_000 })
+  const warnings = useQuery(mapWarningsOf(saved.id))
   const autosave = useAutosave(
     `/maps/${saved.id}`,
     saved,
     (next) => {
       client.setQueryData(keys.map(saved.id), next)
       void client.invalidateQueries({ queryKey: keys.mapView(saved.id) })
+      void client.invalidateQueries({ queryKey: keys.mapWarnings(saved.id) })
       void client.invalidateQueries({ queryKey: keys.maps(programme.id) })
     },
     { incomplete: (d) => (titled(d.title) ? null : t('save.title')) },
@@ -94,6 +96,7 @@ function Bench({ saved, layer }: { saved: MapDoc; layer: Layer }) {
             layer={layer}
             look={doc.look}
             legend={view.data?.legend}
+            warnings={warnings.data?.warnings ?? []}
             onChange={(look, now) => change({ look }, now)}
           />
           <Sheet title={t('map.card')}>

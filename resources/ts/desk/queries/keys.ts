@@ -49,6 +49,7 @@ export const keys = {
   askedOpen: (programme: number) => ['asked-all', programme] as const,
   maps: (programme: number) => ['maps', programme] as const,
   map: (id: number) => ['map', id] as const,
+  mapWarnings: (id: number) => ['map-warnings', id] as const,
   mapView: (id: number) => ['map-view', id] as const,
   boards: (programme: number) => ['boards', programme] as const,
   board: (id: number) => ['board', id] as const,

@@ -23,6 +23,12 @@ export const mapViewOf = (id: number) =>
     queryFn: () => api<MapView>('GET', `/maps/${id}/view`),
   })
 
+export const mapWarningsOf = (id: number) =>
+  queryOptions({
+    queryKey: keys.mapWarnings(id),
+    queryFn: () => api<Api['MapWarnings']>('GET', `/maps/${id}/warnings`),
+  })
+
 export const boardsOf = (programme: number) =>
   queryOptions({
     queryKey: keys.boards(programme),

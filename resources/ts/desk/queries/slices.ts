@@ -29,7 +29,7 @@ export const sliceTrial = (layer: number, filter: string | null) =>
     staleTime: 0,
   })
 
-type Asked = { name: string | null; filter: object }
+type Asked = { name: string | null; filter: object; was?: Pick<Slice, 'name' | 'filter'> }
 
 /** Without a name it is called by what it says. */
 export const makeSlice = (layer: number, slice: Asked) => api<Slice>('POST', `/layers/${layer}/slices`, slice)

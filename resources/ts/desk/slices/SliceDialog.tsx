@@ -22,7 +22,7 @@ import { RuleGroup } from './RuleGroup'
 /** A rule on the records of a layer, built line by line; how many it finds stands below all the time. */
 export function SliceDialog({
   layer,
-  slice,
+  slice: opened,
   onClose,
   onSaved,
 }: {
@@ -34,6 +34,8 @@ export function SliceDialog({
   onSaved: (slice: Slice | null) => void
 }) {
   const programme = useProgramme()
+  // As it was when it was opened: whoever changes it meanwhile is not written over.
+  const [slice] = useState(opened)
   const client = useQueryClient()
   const askable = useQuery(askableOf(layer))
   const [typed, setName] = useState(slice?.name ?? '')
@@ -61,10 +63,14 @@ export function SliceDialog({
     setError(null)
     try {
       const body = { name: follows ? null : typed, filter }
-      const kept = await (slice ? changeSlice(layer, slice.id, body) : makeSlice(layer, body))
+      const kept = await (slice
+        ? changeSlice(layer, slice.id, { ...body, was: { name: slice.name, filter: slice.filter } })
+        : makeSlice(layer, body))
       await client.invalidateQueries({ queryKey: keys.slices(layer) })
       onSaved(kept)
     } catch (e) {
+      // What somebody else made of it meanwhile is there when it is opened again.
+      void client.invalidateQueries({ queryKey: keys.slices(layer) })
       setError(e)
       setBusy(false)
     }
