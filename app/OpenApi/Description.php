@@ -90,6 +90,22 @@ use OpenApi\Generator;
 ]
 #[
     OA\Schema(
+        schema: 'SliceInput',
+        required: ['filter'],
+        properties: [
+            new OA\Property(property: 'name', type: 'string', nullable: true),
+            new OA\Property(property: 'filter', ref: '#/components/schemas/Filter'),
+            new OA\Property(
+                property: 'was',
+                description: 'of one that is changed: name and filter as they were seen; with others nothing is saved',
+                type: 'object',
+                nullable: true,
+            ),
+        ],
+    ),
+]
+#[
+    OA\Schema(
         schema: 'FillInput',
         required: ['field', 'formula'],
         properties: [

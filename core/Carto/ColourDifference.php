@@ -6,9 +6,9 @@ namespace PinYard\Carto;
 
 /**
  * How far two colours look apart: CIEDE2000 (G. Sharma, W. Wu, E. N. Dalal, "The CIEDE2000 color-difference formula",
- * Color Research and Application 30, 2005), also as they are seen without one kind of cones (G. M. Machado,
- * M. M. Oliveira, L. A. F. Fernandes, IEEE TVCG 15, 2009, table 1, severity 1.0; the matrices from memory). Held against
- * the package culori in tests/units/classes.test.ts.
+ * Color Research and Application 30, 2005), also as they are seen without one kind of cones (G. M. Machado, M. M.
+ * Oliveira, L. A. F. Fernandes, IEEE TVCG 15, 2009, table 1, severity 1.0; the matrices from memory). Held against the
+ * package culori in tests/units/classes.test.ts.
  */
 final class ColourDifference
 {

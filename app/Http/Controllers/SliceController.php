@@ -88,13 +88,7 @@ final class SliceController
             tags: ['Slices'],
             requestBody: new OA\RequestBody(
                 required: true,
-                content: new OA\JsonContent(
-                    required: ['filter'],
-                    properties: [
-                        new OA\Property(property: 'name', type: 'string', nullable: true),
-                        new OA\Property(property: 'filter', ref: '#/components/schemas/Filter'),
-                    ],
-                ),
+                content: new OA\JsonContent(ref: '#/components/schemas/SliceInput'),
             ),
             responses: [new OA\Response(response: 201, description: 'The slice')],
         ),
@@ -114,19 +108,7 @@ final class SliceController
             tags: ['Slices'],
             requestBody: new OA\RequestBody(
                 required: true,
-                content: new OA\JsonContent(
-                    required: ['filter'],
-                    properties: [
-                        new OA\Property(property: 'name', type: 'string', nullable: true),
-                        new OA\Property(property: 'filter', ref: '#/components/schemas/Filter'),
-                        new OA\Property(
-                            property: 'was',
-                            description: 'name and filter as they were seen; changed meanwhile, nothing is saved (409)',
-                            type: 'object',
-                            nullable: true,
-                        ),
-                    ],
-                ),
+                content: new OA\JsonContent(ref: '#/components/schemas/SliceInput'),
             ),
             responses: [
                 new OA\Response(response: 200, description: 'The slice'),
