@@ -61,6 +61,8 @@ export const classesOf = (layer: number, how: Classing) =>
   queryOptions({
     queryKey: keys.classes(layer, JSON.stringify(how)),
     queryFn: () => api<Api['NumberClasses']>('POST', `/layers/${layer}/classes`, how),
+    // Without a network it fails and says so, instead of changing the map when it is back.
+    networkMode: 'always',
     staleTime: 10_000,
     retry: false,
   })

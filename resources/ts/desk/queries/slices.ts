@@ -25,6 +25,8 @@ export const sliceTrial = (layer: number, filter: string | null) =>
     queryFn: () =>
       api<Api['SliceTrial']>('POST', `/layers/${layer}/slices/try`, { filter: JSON.parse(filter ?? 'null') }),
     enabled: filter !== null,
+    // Without a network it fails and says so, instead of waiting behind a count of before.
+    networkMode: 'always',
     retry: false,
     staleTime: 0,
   })

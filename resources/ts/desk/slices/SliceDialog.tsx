@@ -42,6 +42,8 @@ export function SliceDialog({
   const [begun, setGroup] = useState<Group | null>(slice ? fromFilter(slice.filter) : null)
   const [busy, setBusy] = useState(false)
   const [leaving, setLeaving] = useState(false)
+  // A rule that is deleted is gone for good, so that is said twice.
+  const [sure, setSure] = useState(false)
   const [error, setError] = useState<unknown>(null)
   const narrow = useMediaQuery<Theme>((theme) => theme.breakpoints.down('sm'))
   const subjects = askable.data?.subjects ?? []
@@ -149,8 +151,12 @@ export function SliceDialog({
               ) : null}
             </Box>
             {slice && (
-              <Button variant="outlined" color="error" disabled={busy} onClick={() => void remove()}>
-                {t('slice.delete')}
+              <Button
+                variant="outlined"
+                color="error"
+                disabled={busy}
+                onClick={() => (sure ? void remove() : setSure(true))}>
+                {t(sure ? 'slice.delete.sure' : 'slice.delete')}
               </Button>
             )}
             <Button variant="outlined" onClick={leave}>
