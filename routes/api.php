@@ -83,8 +83,8 @@ Route::prefix('api/v1')->group(function (): void {
     Route::prefix('open')->withoutMiddleware([StartSession::class,
         CsrfOfSignedIn::class, AddQueuedCookiesToResponse::class])->group(function (): void {
             Route::get('maps/{token}', [OpenController::class, 'map']);
-            Route::get('maps/{token}/features.geojson', [OpenController::class, 'features']);
-            Route::get('maps/{token}/records/{record}', [OpenController::class, 'card']);
+            Route::get('maps/{token}/layers/{part}/features.geojson', [OpenController::class, 'features']);
+            Route::get('maps/{token}/layers/{part}/records/{record}', [OpenController::class, 'card']);
             Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])
                 ->whereIn('size', ['thumb', 'view']);
             Route::get('boards/{token}', [OpenController::class, 'board']);
@@ -237,7 +237,10 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}', [MapController::class, 'show'])->can('view', 'map');
         Route::patch('maps/{map}', [MapController::class, 'update'])->can('manage', 'map');
         Route::get('maps/{map}/view', [MapController::class, 'view'])->can('view', 'map');
-        Route::get('maps/{map}/warnings', [MapController::class, 'warnings'])->can('view', 'map');
+        Route::get('maps/{map}/layers/{part}/features.geojson', [MapController::class, 'features'])->can('view', 'map');
+        Route::get('maps/{map}/layers/{part}/records/{record}', [MapController::class, 'card'])->can('view', 'map');
+        Route::get('maps/{map}/advice', [MapController::class, 'advice'])->can('manage', 'map');
+        Route::get('maps/{map}/addable', [MapController::class, 'addable'])->can('manage', 'map');
 
         Route::get('programmes/{programme}/boards', [BoardController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('manage', 'programme');

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Tests;
 
 use App\Designs\DesignStore;
+use App\Maps\MapLayers;
+use App\Models\Audience;
 use App\Models\Board;
 use App\Models\ChoiceList;
 use App\Models\Layer;
@@ -14,6 +16,7 @@ use App\Models\Role;
 use App\Models\User;
 use App\Rights\Viewer;
 use Illuminate\Support\Str;
+use PinYard\Carto\LayerOnMap;
 use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 
@@ -158,6 +161,39 @@ trait Yard
             ])
             ->assertOk()
             ->json();
+    }
+
+    /**
+     * A map of one layer.
+     *
+     * @param  array<string, mixed>  $part  what it says of the layer
+     */
+    protected function mapOf(Layer $layer, array $part = [], Audience $to = Audience::Programme, string $title = 'M'): Map
+    {
+        $on = LayerOnMap::read(
+            $part + ['look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false]],
+            $layer->id,
+            $layer->design(),
+            'layers/0',
+        );
+        $map = $layer->programme->maps()->make([
+            'title' => $title,
+            'layers' => [MapLayers::stored($on, $layer)],
+            'extent' => [-12, -15, -11, -14],
+        ]);
+        $map->openTo($to);
+
+        return $map;
+    }
+
+    /** @return list<array<string, mixed>> the features that a part of a map draws, as whoever is asking gets them */
+    protected function drawn(string $base, int $part = 0): array
+    {
+        $layer = $this->getJson($base.(str_contains($base, '/open/') ? '' : '/view'))->assertOk()->json("layers.$part");
+
+        return $this->getJson("$base/layers/{$layer['id']}/features.geojson?v={$layer['version']}")
+            ->assertOk()
+            ->json('features');
     }
 
     /** The id by which whoever holds the link of a thing knows a record or a file. */

@@ -84,6 +84,27 @@ final readonly class KeptAnswer
         return $made->response($request);
     }
 
+    /** Bytes of the answer before it is packed. */
+    public function length(): int
+    {
+        return strlen(($this->body)());
+    }
+
+    /**
+     * Under an address that names this very answer, so that whoever has it never asks again; its browser keeps it for
+     * whoever could ask for just this.
+     */
+    public function named(Request $request, string $type): JsonResponse|Response
+    {
+        $response = $this->response($request);
+        $response->headers->set('Content-Type', $type);
+        if ($request->query('v') === $this->tag) {
+            $response->headers->set('Cache-Control', 'private, max-age=604800, immutable');
+        }
+
+        return $response;
+    }
+
     /** With the application's own key, so that nobody can guess an answer and compare. */
     private static function tagOf(string $told): string
     {

@@ -14,6 +14,7 @@ use App\Models\Slice;
 use App\Models\User;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
+use App\Slices\RuleNeeds;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
@@ -179,26 +180,19 @@ final readonly class BoardSources
         }
         foreach ($this->slices as $slice) {
             $parts[] = "$slice->id $slice->name ".md5((string) $slice->getRawOriginal('filter'));
-            array_push($parts, ...$this->reliedOn((string) $slice->getRawOriginal('filter')));
+            array_push(
+                $parts,
+                ...RuleNeeds::of(
+                    (string) $slice->getRawOriginal('filter'),
+                    $this->board->programme,
+                    $this->viewer,
+                    fn (): string => $this->layers
+                        ->map(static fn (Layer $l): int => $l->change_number)
+                        ->implode(','),
+                ),
+            );
         }
 
         return implode('|', $parts);
-    }
-
-    /**
-     * What a rule asks for beside the layer's own records: visits, areas of other layers, who is in which crew, who
-     * looks.
-     *
-     * @return list<string>
-     */
-    private function reliedOn(string $rule): array
-    {
-        $others = str_contains($rule, '"visit"') || str_contains($rule, '@visits') || str_contains($rule, '@place');
-
-        return [
-            ...$others ? [$this->layers->map(static fn (Layer $l): int => $l->change_number)->implode(',')] : [],
-            ...str_contains($rule, '@crew') ? [Member::crewsOf($this->board->programme)] : [],
-            ...str_contains($rule, '@own') ? ['person '.($this->viewer->person->id ?? 'none')] : [],
-        ];
     }
 }

@@ -5,9 +5,12 @@ declare(strict_types=1);
 namespace App\Maps;
 
 use App\Layers\StoredRow;
+use App\Layers\StoredValue;
 use App\Records\VisibleRecords;
+use PinYard\Carto\Label;
 use PinYard\Carto\Look;
 use PinYard\Carto\StyleLayers;
+use PinYard\Design\Field;
 use PinYard\Export\GeoJson;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
@@ -55,16 +58,35 @@ final class MapFeatures
 
     /**
      * @param  Box|null  $box  only those in it
+     * @param  Label|null  $label  of fields that are shown
      * @return array<string, mixed> a GeoJSON FeatureCollection
      */
-    public static function features(VisibleRecords $records, Look $look, ?Box $box = null): array
-    {
+    public static function features(
+        VisibleRecords $records,
+        Look $look,
+        ?Box $box = null,
+        ?Label $label = null,
+    ): array {
         $design = $records->design();
         $name = $design->nameField();
         $named = $records->shows((string) $records->layer->design()->nameField()?->key);
         $class = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
         $shapes = $design->geometry !== GeometryKind::Point;
-        $columns = ['id', 'lon', 'lat', ...$shapes ? ['shape'] : [], ...array_filter([$name?->column(), $class])];
+        $written = [];
+        foreach ($label?->fields() ?? [] as $key) {
+            $field = $records->shows($key) ? $design->field($key) : null;
+            if ($field !== null) {
+                $written[$key] = $field;
+            }
+        }
+        $columns = [
+            'id',
+            'lon',
+            'lat',
+            ...$shapes ? ['shape'] : [],
+            ...array_filter([$name?->column(), $class]),
+            ...array_map(static fn (Field $f): string => $f->column(), array_values($written)),
+        ];
         $features = [];
         $rows = $box === null ? $records->rows() : $records->within($records->rows(), $box);
         foreach ($rows->orderBy('z')->limit(self::MOST)->get(array_unique($columns)) as $row) {
@@ -81,6 +103,11 @@ final class MapFeatures
                         'id' => $id,
                         'name' => $named ? StoredRow::name($design, $row) : null,
                         'class' => $class === null ? null : $look->classOf($row->$class),
+                        'label' => $label?->textOf(
+                            static fn (string $key): ?string => isset($written[$key])
+                                ? StoredValue::shown($written[$key], $row->{$written[$key]->column()})
+                                : null,
+                        ),
                     ],
                     static fn (mixed $v): bool => $v !== null,
                 ),

@@ -6,91 +6,106 @@ namespace App\Maps;
 
 use App\Answers\KeptAnswer;
 use App\Backdrops;
-use App\Layers\StoredRow;
-use App\Layers\StoredValue;
 use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Map;
-use App\Records\VisibleRecords;
+use App\Models\Slice;
 use App\Rights\Viewer;
 use App\Texts;
-use PinYard\Carto\Look;
+use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\MapWeight;
 use PinYard\Carto\Peg;
-use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
 use PinYard\Refused;
 
-/** What the audience of a map gets of it, and nothing more: only the card's fields leave. */
-final readonly class MapPage
+/** What the audience of a map gets of it. */
+final class MapPage
 {
-    private const MOST_WARNINGS = 5;
+    private const MOST_PEGS = 6;
 
-    private LayerDesign $design;
+    /** @var array<string, LayerPage>|null */
+    private ?array $layers = null;
 
-    private Layer $layer;
-
-    public function __construct(private Map $map, private Viewer $viewer)
+    public function __construct(private readonly Map $map, private readonly Viewer $viewer)
     {
-        $this->layer = $map->layer ?? throw new \LogicException('the layer of this map rests in the bin');
-        $this->design = $this->layer->design();
     }
 
-    /** Read where it is needed alone: whoever asks whether something has changed needs no look. */
-    private function look(): Look
+    /** @return array<string, LayerPage> its layers that are there, by their part of the map, the topmost first */
+    public function layers(): array
     {
-        return self::readLook($this->map->look, $this->design);
+        return $this->layers ??= $this->read();
     }
 
-    /** How a map's layer is drawn. */
-    public static function lookOf(Map $map): Look
+    /** @return array<string, LayerPage> */
+    private function read(): array
     {
-        return self::readLook(
-            $map->look,
-            ($map->layer ?? throw new \LogicException('a map whose layer is in the bin is not drawn'))->design(),
-        );
-    }
-
-    /**
-     * The field that a look goes by may have left the design since; the map is then drawn by what there is.
-     *
-     * @param  array<string, mixed>  $document
-     */
-    private static function readLook(array $document, LayerDesign $design): Look
-    {
-        try {
-            return Look::read($document, $design);
-        } catch (Refused) {
-            return Look::suggest($design);
+        foreach ($this->map->mapped as $layer) {
+            if ($layer->programme_id === $this->map->programme_id) {
+                $layer->setRelation('programme', $this->map->programme);
+            }
         }
+        $this->map->mapped->loadMissing('programme');
+        $layers = $this->map->mapped->filter(self::isThere(...))->keyBy('id');
+        $wanted = array_filter(array_column($this->map->layers, 'slice'));
+        $slices = $wanted === [] ? [] : Slice::query()->whereIn('id', $wanted)->get()->keyBy('id');
+        $pages = [];
+        foreach ($this->map->layers as $document) {
+            $layer = $layers[$document['layer']] ?? null;
+            $slice = $slices[$document['slice'] ?? 0] ?? null;
+            // Without its slice a part would show more than it was made to show.
+            if ($layer === null || ($document['slice'] ?? null) !== null && $slice?->layer_id !== $layer->id) {
+                continue;
+            }
+            $part = LayerOnMap::stored($document, $layer->design());
+            $pages[$part->id] = new LayerPage($part, $layer, $slice, $this->viewer);
+        }
+
+        return $pages;
+    }
+
+    /** A programme in the bin holds its layers as they were. */
+    private static function isThere(Layer $layer): bool
+    {
+        return $layer->programme->deleted_at === null;
+    }
+
+    /** @return LayerPage|null null where this viewer sees nothing of it */
+    public function layer(string $part): ?LayerPage
+    {
+        $layer = $this->layers()[$part] ?? null;
+
+        return $layer === null || $layer->seesNothing() ? null : $layer;
     }
 
     /** @return list<array{head: string, colour: string}> the first marks of the map, to know it by */
     public function pegs(): array
     {
-        $pegs = $this->look()->classes === [] ? [$this->look()->other] : array_values($this->look()->classes);
+        $pegs = [];
+        foreach ($this->layers() as $layer) {
+            if (! $layer->seesNothing()) {
+                $look = $layer->part->look;
+                array_push($pegs, ...($look->classes === [] ? [$look->other] : array_values($look->classes)));
+            }
+        }
 
         return array_map(
             static fn (Peg $p): array => ['head' => $p->head, 'colour' => $p->colour],
-            array_slice($pegs, 0, 6),
+            array_slice($pegs, 0, self::MOST_PEGS),
         );
     }
 
-    /** The view, made once for each way of seeing and state of the map and its layer. */
+    /** The view, made once for each way of seeing and state of the map and its layers. */
     public function kept(): KeptAnswer
     {
         $map = $this->map;
-        $layer = $this->layer;
         $state = implode('|', [
-            VisibleRecords::of($this->viewer, $layer)->key(),
             $map->id,
             (string) $map->getRawOriginal('updated_at'),
             md5((string) json_encode($map->getAttributes())),
-            $layer->change_number,
-            $layer->design_version,
-            (string) $layer->getRawOriginal('updated_at'),
-            $layer->programme->designs,
-            $layer->programme->name,
+            $map->programme->name,
             Backdrops::version(),
+            $this->viewer->isLink() ? 'link' : 'person',
+            ...array_map(static fn (LayerPage $l): string => $l->state(), array_values($this->layers())),
         ]);
 
         return KeptAnswer::of("map|$state", $this->view(...));
@@ -99,137 +114,92 @@ final readonly class MapPage
     /** @return array<string, mixed> */
     private function view(): array
     {
-        $records = $this->records();
-        // What fields and choices of a closed layer are called is as closed as its records.
-        $closed = $records->seesNothing();
+        $layers = array_filter($this->layers(), static fn (LayerPage $l): bool => ! $l->seesNothing());
 
         return [
             'title' => $this->map->title,
-            'programme' => $this->layer->programme->name,
+            'about' => $this->map->about ?? '',
+            'programme' => $this->map->programme->name,
             'extent' => $this->map->extent,
             'viewpoints' => $this->map->viewpoints ?? [],
             'backdrops' => Backdrops::for(Box::of(...$this->map->extent)),
-            ...$closed
-                ? ['by' => null, ...MapFeatures::nothing()]
-                : ['by' => $this->look()->field?->label, ...MapFeatures::view($records, $this->look())],
+            // What is closed to this viewer is not called by its name.
+            'layers' => array_map(static fn (LayerPage $l): array => $l->view(), array_values($layers)),
+            'notes' => $this->notes(count($layers)),
         ];
     }
 
-    /** @return list<string> what whoever makes the map should know of its marks */
-    public function warnings(): array
-    {
-        $look = $this->look();
-        $called = [];
-        foreach (LegendText::of($look, ['' => 1]) as $line) {
-            $called[(string) ($line['code'] ?? '')] = $line['label'] ?? Texts::of('legend.other');
-        }
-        $sentences = [];
-        foreach ($look->alike() as [$one, $other]) {
-            // Retired choices are in no legend.
-            if (isset($called[$one], $called[$other])) {
-                $sentences[] = Texts::of('map.alike', ['one' => $called[$one], 'other' => $called[$other]]);
-            }
-        }
-
-        return array_slice($sentences, 0, self::MOST_WARNINGS);
-    }
-
-    /** @return array<string, mixed> */
-    public function features(): array
-    {
-        return $this->records()->seesNothing()
-            ? MapFeatures::nothing()['features']
-            : MapFeatures::features($this->records(), $this->look());
-    }
-
     /**
-     * @param  string  $record  as this viewer knows it
-     * @return array<string, mixed>|null the card of a record
+     * That not all of the map is here. Whoever holds a link hears no names: a layer that is gone may have been closed.
+     *
+     * @return list<string>
      */
-    public function card(string $record): ?array
+    private function notes(int $shown): array
     {
-        $id = $this->id($record);
-        $row = $id === null ? null : $this->onCard()->find($id);
-        if ($id === null || $row === null) {
-            return null;
+        $missing = count($this->map->layers) - $shown;
+        if ($missing === 0) {
+            return [];
         }
-        $shown = $this->onCard()->design();
-        $values = [];
-        foreach ($shown->valueFields() as $field) {
-            $text = StoredValue::shown($field, $row->{$field->column()} ?? null);
-            if ($text !== null) {
-                $values[] = ['label' => $field->label, 'kind' => $field->valueKind()->value, 'text' => $text];
+        if ($this->viewer->isLink()) {
+            return [Texts::of('map.note.missing', ['n' => $missing])];
+        }
+        $notes = [];
+        foreach ($this->map->layers as $document) {
+            $page = $this->layers()[$document['id']] ?? null;
+            if ($page === null) {
+                $notes[] = Texts::of('map.note.gone', ['layer' => $document['title'] ?? $document['called'] ?? '']);
+            } elseif ($page->seesNothing()) {
+                $notes[] = Texts::of('map.note.closed', ['layer' => $page->title()]);
             }
         }
+
+        return $notes;
+    }
+
+    /** @return array<string, mixed> what whoever makes the map should know of its marks and its weight */
+    public function advice(): array
+    {
+        $weight = new MapWeight(array_values(array_map(
+            static fn (LayerPage $l): \PinYard\Carto\WeightOfLayer => $l->weight(),
+            $this->layers(),
+        )));
 
         return [
-            'id' => $record,
-            'name' => StoredRow::name($shown, $row),
-            'collected_at' => StoredRow::instant($row->collected_at),
-            'values' => $values,
-            'photos' => $this->onCard()->sight->photos ? $this->photos($id) : [],
+            'warnings' => (object) array_filter(
+                array_map(static fn (LayerPage $l): array => $l->warnings(), $this->layers()),
+            ),
+            'weight' => [
+                'level' => $weight->level(),
+                'shapes' => $weight->shapes(),
+                'reasons' => array_map(
+                    static fn (array $r): string => Texts::of("map.weight.{$r['code']}", [
+                        ...array_diff_key($r, ['code' => 1, 'bytes' => 1]),
+                        ...isset($r['bytes']) ? ['megabytes' => round($r['bytes'] / 1e6, 1)] : [],
+                    ]),
+                    $weight->reasons(),
+                ),
+            ],
         ];
     }
 
     /**
-     * A photo, if the card shows photos and it belongs to a record of this map.
+     * A photo, if a card shows photos and it belongs to a record of this map.
      *
      * @param  string  $photo  as this viewer knows it
      */
     public function photo(string $photo): ?Attachment
     {
-        $id = $this->onCard()->sight->photos ? $this->id($photo) : null;
-        $found = $id === null ? null : Attachment::query()->find($id);
-
-        return $found !== null && $found->layer_id === $this->map->layer_id && $this->onCard()->has($found->record_id)
-            ? $found
-            : null;
-    }
-
-    /** @return string|null 16 bytes */
-    private function id(string $told): ?string
-    {
         try {
-            return $this->viewer->idFrom($told);
+            $found = Attachment::query()->find($this->viewer->idFrom($photo));
         } catch (Refused) {
             return null;
         }
-    }
+        foreach ($found === null ? [] : $this->layers() as $layer) {
+            if ($layer->shows($found)) {
+                return $found;
+            }
+        }
 
-    /** The records with what is drawn of them; a name that the card does not show is not told here either. */
-    private function records(): VisibleRecords
-    {
-        $name = $this->design->nameField()?->key;
-        $told = array_filter(
-            [$this->look()->field?->key, in_array($name, $this->map->card['fields'], true) ? $name : null],
-            is_string(...),
-        );
-
-        return VisibleRecords::of($this->viewer, $this->layer)->showing(array_values($told));
-    }
-
-    /** The records with what the card shows of them. */
-    private function onCard(): VisibleRecords
-    {
-        return VisibleRecords::of($this->viewer, $this->layer)->showing(
-            $this->map->card['fields'],
-            $this->map->card['photos'] === true,
-        );
-    }
-
-    /** @return list<array{id: string, state: string}> */
-    private function photos(string $record): array
-    {
-        return array_values(
-            Attachment::query()
-                ->where('layer_id', $this->map->layer_id)
-                ->where('record_id', $record)
-                ->where('state', '!=', 'removed')
-                ->where('type', 'like', 'image/%')
-                ->orderBy('position')
-                ->get()
-                ->map(fn (Attachment $a): array => ['id' => $this->viewer->idOf($a->id), 'state' => $a->state])
-                ->all(),
-        );
+        return null;
     }
 }

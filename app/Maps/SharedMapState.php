@@ -8,29 +8,62 @@ use App\Backdrops;
 use App\Models\Audience;
 use Illuminate\Support\Facades\DB;
 
-/** What everything that a shared map tells is made of, read with one query: pages ask whether something has changed. */
+/**
+ * What everything that a shared map tells is made of, read with one query: pages ask whether something has changed. It
+ * names more than that: of a rule that may read other records, all of their programme.
+ */
 final class SharedMapState
 {
     /** @return string|null null where there is no such map, or it is not open */
     public static function of(string $token): ?string
     {
-        $row = DB::table('maps as m')
+        $rows = DB::table('maps as m')
             ->join('programmes as p', 'p.id', '=', 'm.programme_id')
-            ->join('layers as l', 'l.id', '=', 'm.layer_id')
+            ->leftJoin('map_layers as ml', 'ml.map_id', '=', 'm.id')
+            ->leftJoin('layers as l', 'l.id', '=', 'ml.layer_id')
+            ->leftJoin('programmes as lp', 'lp.id', '=', 'l.programme_id')
+            ->leftJoin('slices as s', 's.id', '=', 'ml.slice_id')
             ->where('m.link_token', $token)
             ->where('m.audience', Audience::Link->value)
             ->whereNull('m.deleted_at')
             ->whereNull('p.deleted_at')
-            ->whereNull('l.deleted_at')
-            ->first([
-                'm.*',
-                'p.name as programme_name',
-                'p.designs as programme_designs',
-                'l.change_number as layer_change_number',
-                'l.design_version as layer_design_version',
+            ->orderBy('ml.part')
+            ->select(
+                'm.id',
+                'm.title',
+                'm.updated_at',
+                'p.name',
+                'ml.part',
+                'l.title as layer',
+                'l.change_number',
+                'l.design_version',
                 'l.updated_at as layer_updated_at',
-            ]);
+                'l.deleted_at',
+                'lp.designs',
+                'lp.time_zone',
+                'lp.deleted_at as programme_deleted_at',
+                's.name as slice',
+                's.filter',
+            )
+            ->selectRaw('md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints)) as document')
+            ->selectRaw(
+                "if(s.id is null, null, concat((select group_concat(x.change_number order by x.id) from layers x where "
+                    ."x.programme_id = l.programme_id), if(s.filter like '%@crew%', (select group_concat(y.user_id, "
+                    ."':', coalesce(y.crew_id, 0) order by y.user_id) from members y where y.programme_id = "
+                    ."l.programme_id), ''))) as relied_on",
+            )
+            ->get()
+            ->all();
+        if ($rows === []) {
+            return null;
+        }
+        $days = [];
+        foreach ($rows as $row) {
+            if ($row->slice !== null) {
+                $days[] = now((string) $row->time_zone)->toDateString();
+            }
+        }
 
-        return $row === null ? null : hash('sha256', serialize($row)).'|'.Backdrops::version();
+        return hash('sha256', serialize([$rows, $days])).'|'.Backdrops::version();
     }
 }

@@ -4,25 +4,28 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
 
 /**
  * @property int $id
  * @property int $programme_id
  * @property int|null $shelf_id
  * @property string $title
- * @property int $layer_id
- * @property array<string, mixed> $look
- * @property array<string, mixed> $card
+ * @property string|null $about
+ * @property list<array<string, mixed>> $layers the topmost first, each a {@see \PinYard\Carto\LayerOnMap} with what its
+ *     layer was called when the map was saved
  * @property array{float, float, float, float} $extent
  * @property list<array{id: string, title: string, extent: array{float, float, float, float}}>|null $viewpoints
- * @property Layer|null $layer null while it rests in the bin
  * @property Audience $audience
  * @property string|null $link_token
  * @property Carbon $updated_at
  * @property Programme $programme
+ * @property \Illuminate\Database\Eloquent\Collection<int, Layer> $mapped
  */
 class Map extends Model
 {
@@ -31,15 +34,43 @@ class Map extends Model
 
     protected $table = 'maps';
 
-    protected $fillable = ['layer_id', 'title', 'look', 'card', 'extent', 'viewpoints', 'audience', 'link_token'];
+    protected $fillable = ['title', 'about', 'layers', 'extent', 'viewpoints', 'audience', 'link_token'];
 
     protected $casts = [
-        'look' => 'array',
-        'card' => 'array',
+        'layers' => 'array',
         'extent' => 'array',
         'viewpoints' => 'array',
         'audience' => Audience::class,
     ];
+
+    protected static function booted(): void
+    {
+        // Which layers and slices a map reads is asked from their side, too.
+        static::saved(static function (Map $map): void {
+            if (! $map->wasRecentlyCreated && ! $map->wasChanged('layers')) {
+                return;
+            }
+            $there = Layer::withTrashed()->whereIn('id', array_column($map->layers, 'layer'))->pluck('id')->all();
+            $slices = Slice::query()
+                ->whereIn('id', array_filter(array_column($map->layers, 'slice')))
+                ->pluck('id')
+                ->all();
+            DB::table('map_layers')->where('map_id', $map->id)->delete();
+            DB::table('map_layers')->insert(
+                array_values(
+                    array_map(
+                        static fn (array $l): array => [
+                            'map_id' => $map->id,
+                            'part' => $l['id'],
+                            'layer_id' => $l['layer'],
+                            'slice_id' => in_array($l['slice'], $slices, true) ? $l['slice'] : null,
+                        ],
+                        array_filter($map->layers, static fn (array $l): bool => in_array($l['layer'], $there, true)),
+                    ),
+                ),
+            );
+        });
+    }
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo
@@ -47,9 +78,19 @@ class Map extends Model
         return $this->belongsTo(Programme::class);
     }
 
-    /** @return BelongsTo<Layer, $this> */
-    public function layer(): BelongsTo
+    /** @return BelongsToMany<Layer, $this> the layers that it shows and that are there, in no order */
+    public function mapped(): BelongsToMany
     {
-        return $this->belongsTo(Layer::class);
+        return $this->belongsToMany(Layer::class, 'map_layers')->distinct();
+    }
+
+    /**
+     * Maps that show a layer.
+     *
+     * @param  Builder<static>  $maps
+     */
+    public function scopeShowing(Builder $maps, Layer $layer): void
+    {
+        $maps->whereIn('id', DB::table('map_layers')->where('layer_id', $layer->id)->select('map_id'));
     }
 }

@@ -18,10 +18,6 @@ trait OpensByLink
             ->where('link_token', $token)
             ->where('audience', Audience::Link)
             ->whereHas('programme')
-            ->when(
-                is_a(self::class, Map::class, true),
-                static fn ($q) => $q->whereIn('layer_id', Layer::query()->select('id')),
-            )
             ->firstOrFail();
     }
 

@@ -124,11 +124,23 @@ use OpenApi\Generator;
                 description: 'withdraws the address for good; there is a new one',
                 type: 'boolean',
             ),
-            new OA\Property(property: 'layer', type: 'integer'),
+            new OA\Property(
+                property: 'layer',
+                description: 'of a new map: the one layer that it begins with',
+                type: 'integer',
+            ),
+            new OA\Property(property: 'look', description: 'of a new map of one layer', type: 'object'),
+            new OA\Property(property: 'card', description: 'of a new map of one layer', type: 'object'),
             new OA\Property(property: 'title', type: 'string'),
+            new OA\Property(property: 'about', description: 'what visitors read of it', type: 'string'),
             new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']),
-            new OA\Property(property: 'look', type: 'object'),
-            new OA\Property(property: 'card', type: 'object'),
+            new OA\Property(
+                property: 'layers',
+                description: 'the topmost first, at most 40: id, layer, title, look, card (fields, photos), label '
+                    .'(parts, size, zoom), slice, opacity (0.1 to 1), zoom (from, to), visible, in_legend',
+                type: 'array',
+                items: new OA\Items(type: 'object'),
+            ),
             new OA\Property(property: 'extent', type: 'array', items: new OA\Items(type: 'number')),
             new OA\Property(
                 property: 'viewpoints',

@@ -30,7 +30,11 @@ final class Readiness
         $records = (int) $layers->sum(static fn (Layer $l): int => $counts[$l->id][0]);
         $bytes =
             $records * self::RECORD_BYTES + (int) array_sum(array_column(Backdrops::for($programme->area()), 'bytes'));
-        $mapped = $programme->maps()->distinct()->pluck('layer_id')->all();
+        $mapped = DB::table('map_layers')
+            ->whereIn('map_id', $programme->maps()->select('id'))
+            ->distinct()
+            ->pluck('layer_id')
+            ->all();
         $tried = DB::table('record_history')->whereIn('layer_id', $layers->modelKeys())->where('kind', 'delete')
             ->distinct()->pluck('layer_id')->all();
         $facts = array_values($layers

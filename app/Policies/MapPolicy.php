@@ -8,10 +8,7 @@ use App\Models\Map;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
-/**
- * A map is seen and managed as its programme is, and rests in the bin with its layer; the open link is a way of its own
- * (OpenController).
- */
+/** A map is seen and managed as its programme is; the open link is a way of its own (OpenController). */
 final class MapPolicy
 {
     public function __construct(private readonly ProgrammePolicy $programmes)
@@ -20,11 +17,11 @@ final class MapPolicy
 
     public function view(User $user, Map $map): Response
     {
-        return $map->layer === null ? Response::denyAsNotFound() : $this->programmes->view($user, $map->programme);
+        return $this->programmes->view($user, $map->programme);
     }
 
     public function manage(User $user, Map $map): Response
     {
-        return $map->layer === null ? Response::denyAsNotFound() : $this->programmes->manage($user, $map->programme);
+        return $this->programmes->manage($user, $map->programme);
     }
 }

@@ -44,7 +44,6 @@ final readonly class CopyThing
             $thing instanceof Map => $this->map(
                 $thing,
                 $thing->programme,
-                $thing->layer ?? throw Refused::because('map_layer_gone', 'layer'),
                 Texts::of('copy.title', ['title' => $thing->title]),
             ),
             default => $this->board(
@@ -107,12 +106,10 @@ final readonly class CopyThing
                 ->slices()
                 ->create(['name' => $slice->name, 'filter' => $rule->of($slice->filter)])->id;
         }
-        foreach ($from->maps()->get() as $map) {
-            if (isset($layers[$map->layer_id])) {
-                $this->map($map, $to, $layers[$map->layer_id], $map->title);
-            }
-        }
         $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
+        foreach ($from->maps()->get() as $map) {
+            $this->map($map, $to, $map->title, $numbers, $slices);
+        }
         $boards = [];
         foreach ($from->boards()->get() as $board) {
             $boards[$board->id] = $this->board($board, $to, $board->title, $numbers, $slices)->id;
@@ -205,15 +202,33 @@ final readonly class CopyThing
         return $document;
     }
 
-    private function map(Map $from, Programme $to, Layer $layer, string $title): Map
+    /**
+     * @param  array<int, int>  $layers  numbers of layers to those of their copies; empty for a copy within the
+     *     programme
+     * @param  array<int, int>  $slices
+     */
+    private function map(Map $from, Programme $to, string $title, array $layers = [], array $slices = []): Map
     {
+        $parts = array_map(
+            static fn (array $part): array => [
+                'layer' => $layers[$part['layer']] ?? $part['layer'],
+                'slice' => $slices[$part['slice'] ?? 0] ?? $part['slice'],
+            ] + $part,
+            // Layers of other programmes stay theirs; one that lies in the bin does not come along.
+            array_values(array_filter(
+                $from->layers,
+                static fn (array $part): bool => isset($layers[$part['layer']]) ||
+                    Layer::query()->whereKey($part['layer'])->where('programme_id', '!=', $from->programme_id)
+                        ->exists() ||
+                    $layers === [],
+            )),
+        );
         $copy = $to
             ->maps()
             ->make([
-                'layer_id' => $layer->id,
+                'layers' => $parts,
                 'title' => mb_substr($title, 0, 120),
-                'look' => $from->look,
-                'card' => $from->card,
+                'about' => $from->about,
                 'extent' => $from->extent,
                 'viewpoints' => $from->viewpoints,
                 'tags' => $from->tags,

@@ -70,7 +70,12 @@ final class EmptyBin
         }
         DB::table('sync_ledger')->where('layer_id', $layer->id)->delete();
         // Designs, history, slices, fills and attachments go with the layer's own row.
-        Map::withTrashed()->where('layer_id', $layer->id)->forceDelete();
+        // Maps that show nothing else lie in the bin, too; others go on and say that it is gone.
+        Map::binned()
+            ->showing($layer)
+            ->whereDoesntHave('mapped', static fn ($q) => $q->withTrashed()->whereKeyNot($layer->id))
+            ->get()
+            ->each(static fn (Map $map) => $map->forceDelete());
         $layer->forceDelete();
         LayerTable::drop($layer);
     }

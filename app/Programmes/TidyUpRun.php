@@ -12,6 +12,7 @@ use App\Models\Role;
 use App\Models\Shelf;
 use App\Models\User;
 use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 use PinYard\Plan\TidyUp;
 use PinYard\Refused;
@@ -111,11 +112,7 @@ final readonly class TidyUpRun
     private function throwAway(Programme|Layer|Map|Board $thing): void
     {
         if ($thing instanceof Layer) {
-            $thing->programme
-                ->maps()
-                ->where('layer_id', $thing->id)
-                ->get()
-                ->each(fn (Map $map) => $map->throwAway($this->user));
+            $this->mapsOfNothingElse($thing)->each(fn (Map $map) => $map->throwAway($this->user));
             if ($thing->visitsLayer !== null) {
                 $this->throwAway($thing->visitsLayer);
             }
@@ -123,9 +120,19 @@ final readonly class TidyUpRun
         $thing->throwAway($this->user);
     }
 
+    /** @return Collection<int, Map> maps that show this layer and no other that is there; others say that it is gone */
+    private function mapsOfNothingElse(Layer $layer): Collection
+    {
+        return Map::query()
+            ->showing($layer)
+            ->where('programme_id', $layer->programme_id)
+            ->whereDoesntHave('mapped', static fn ($q) => $q->whereKeyNot($layer->id))
+            ->get();
+    }
+
     private function bringBack(Programme|Layer|Map|Board $thing): void
     {
-        if ($thing instanceof Map && Layer::binned()->whereKey($thing->layer_id)->exists()) {
+        if ($thing instanceof Map && $thing->layers !== [] && $thing->mapped()->doesntExist()) {
             throw Refused::because('layer_in_bin', 'things', $thing->title, ['map' => $thing->title]);
         }
         if (
@@ -140,7 +147,7 @@ final readonly class TidyUpRun
         if ($thing instanceof Layer && $at !== null) {
             // What went with it comes back with it; what was thrown away before stays there.
             Map::binned()
-                ->where('layer_id', $thing->id)
+                ->showing($thing)
                 ->where('deleted_at', '>=', $at->copy()->subSeconds(5))
                 ->get()
                 ->each($this->bringBack(...));

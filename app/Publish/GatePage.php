@@ -133,10 +133,10 @@ final readonly class GatePage
             ->firstOrFail()->programme;
     }
 
-    /** @return Collection<int, Map> by number; a map whose layer rests in the bin cannot hang anywhere */
+    /** @return Collection<int, Map> by number */
     private static function maps(Programme $programme): Collection
     {
-        return $programme->maps()->whereHas('layer')->with('layer')->get()->keyBy('id');
+        return $programme->maps()->with(['mapped.programme'])->get()->keyBy('id');
     }
 
     private static function of(Programme $programme): ?Gate

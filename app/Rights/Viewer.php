@@ -36,6 +36,12 @@ final readonly class Viewer
         return $this->person === null;
     }
 
+    /** Names by which ids this viewer knows things: an answer with ids in it is kept under this. */
+    public function ids(): string
+    {
+        return $this->link ?? 'ours';
+    }
+
     public function sightOf(Layer $layer): Sight
     {
         if ($this->person === null) {

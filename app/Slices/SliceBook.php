@@ -9,8 +9,10 @@ use App\Layers\StoredRow;
 use App\Models\Board;
 use App\Models\Crew;
 use App\Models\Layer;
+use App\Models\Map;
 use App\Models\Slice;
 use App\Texts;
+use Illuminate\Support\Facades\DB;
 use PinYard\Filter\Condition;
 use PinYard\Filter\Filter;
 use PinYard\Filter\SliceName;
@@ -83,17 +85,24 @@ final readonly class SliceBook
             : [StoredRow::name($areas->design(), $row) ?? Texts::of('record.unnamed')];
     }
 
-    /** @return list<string> titles of the boards whose tiles go by a slice */
+    /** @return list<string> titles of the maps, and of the boards whose tiles, go by a slice */
     public function usersOf(Slice $slice): array
     {
-        return array_values(
-            Board::query()
+        $maps = Map::query()
+            ->whereIn('id', DB::table('map_layers')->where('slice_id', $slice->id)->select('map_id'))
+            ->orderBy('title')
+            ->pluck('title')
+            ->all();
+
+        return array_values([
+            ...$maps,
+            ...Board::query()
                 ->where('programme_id', $this->layer->programme_id)
                 ->orderBy('title')
                 ->get(['id', 'title', 'tiles'])
                 ->filter(static fn (Board $b): bool => in_array($slice->id, array_column($b->tiles, 'slice'), true))
                 ->map(static fn (Board $b): string => $b->title)
                 ->all(),
-        );
+        ]);
     }
 }

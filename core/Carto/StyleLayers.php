@@ -15,18 +15,99 @@ final class StyleLayers
     /** Below this zoom pegs would cover each other, so dots stand in for them. */
     private const PEGS_FROM_ZOOM = 10;
 
-    /** @return list<array<string, mixed>> */
-    public static function of(Look $look, string $source): array
-    {
+    /** Drawn from the page's own fonts: styles name no glyphs. */
+    private const FONT = 'Atkinson Hyperlegible Next Variable';
+
+    /** @return list<array<string, mixed>> the lowest first */
+    public static function of(
+        Look $look,
+        string $source,
+        float $opacity = 1,
+        ?ZoomRange $zoom = null,
+        ?Label $label = null,
+    ): array {
+        $zoom ??= ZoomRange::all();
         // Records of lines and areas that are not drawn yet are points, so those come with every kind.
-        return [
+        $layers = [
             ...match ($look->geometry) {
                 GeometryKind::Point => [],
                 GeometryKind::Line => self::lines($look, $source),
                 GeometryKind::Area => self::areas($look, $source),
             },
             ...self::points($look, $source),
+            ...$label === null ? [] : self::labels($look, $source, $label),
         ];
+        $drawn = [];
+        foreach ($layers as $layer) {
+            $narrowed = $zoom->narrow($layer);
+            if ($narrowed !== null) {
+                $drawn[] = $opacity < 1 ? self::seeThrough($narrowed, $opacity) : $narrowed;
+            }
+        }
+
+        return $drawn;
+    }
+
+    /**
+     * @param  array<string, mixed>  $layer
+     * @return array<string, mixed>
+     */
+    private static function seeThrough(array $layer, float $opacity): array
+    {
+        $names = match ($layer['type']) {
+            'circle' => ['circle-opacity', 'circle-stroke-opacity'],
+            'symbol' => ['icon-opacity', 'text-opacity'],
+            'line' => ['line-opacity'],
+            default => ['fill-opacity'],
+        };
+        foreach ($names as $name) {
+            $layer['paint'][$name] = round(($layer['paint'][$name] ?? 1) * $opacity, 3);
+        }
+
+        return $layer;
+    }
+
+    /**
+     * Labels give way to each other; along a line they follow it, in an area they stand in its middle.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function labels(Look $look, string $source, Label $label): array
+    {
+        $text = [
+            'text-field' => ['coalesce', ['get', 'label'], ''],
+            'text-font' => [self::FONT],
+            'text-size' => $label->size,
+            'text-max-width' => 12,
+        ];
+        $paint = ['text-color' => '#1D2B2E', 'text-halo-color' => '#FFFCF5', 'text-halo-width' => 1.6];
+        $beside = [
+            'text-variable-anchor' => ['top', 'left', 'right', 'bottom'],
+            'text-radial-offset' => 0.5,
+            'text-justify' => 'auto',
+        ];
+        $one = static fn (string $id, string $type, array $layout): ?array => $label->zoom->narrow([
+            'id' => "$source-$id",
+            'type' => 'symbol',
+            'source' => $source,
+            'filter' => ['==', ['geometry-type'], $type],
+            'layout' => $text + $layout,
+            'paint' => $paint,
+        ]);
+
+        return array_values(array_filter([
+            $look->geometry === GeometryKind::Line
+                ? $one('line-labels', 'LineString', [
+                    'symbol-placement' => 'line',
+                    // Above the line and not on it, for the head of its class sits there.
+                    'text-offset' => [0, -0.9],
+                ])
+                : null,
+            $look->geometry === GeometryKind::Area
+                ? $one('area-labels', 'Polygon', ['symbol-placement' => 'point', 'text-offset' => [0, 1.1]])
+                : null,
+            $one('labels', 'Point', $beside),
+        ]));
     }
 
     /** @return list<array<string, mixed>> */

@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Demo;
 
+use App\Maps\MapLayers;
 use App\Models\Audience;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
 use App\Plan\Questions;
 use App\Publish\GatePage;
+use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
@@ -20,47 +22,103 @@ use PinYard\Stats\Method;
 /** What the demo shows of its season: maps, a board, slices, questions, the gate. */
 final class NestThings
 {
+    /**
+     * @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches
+     * @param  list<array{Layer, array<string, mixed>}>  $layers  the topmost first, with what is said of them
+     */
+    private static function map(Programme $programme, string $title, array $beaches, array $layers): Map
+    {
+        $parts = [];
+        foreach ($layers as $i => [$layer, $part]) {
+            $parts[] = MapLayers::stored(
+                LayerOnMap::read($part, $layer->id, $layer->design(), "layers/$i"),
+                $layer,
+            );
+        }
+        $map = $programme->maps()->make([
+            'title' => $title,
+            'layers' => $parts,
+            'extent' => $programme->area()->toArray(),
+            'viewpoints' => self::viewpoints($beaches),
+        ]);
+        assert($map instanceof Map);
+
+        return $map;
+    }
+
+    /** @return list<array{Layer, array<string, mixed>}> */
+    private static function walks(Programme $programme): array
+    {
+        $walks = $programme->layers()->where('title', 'Dawn walks')->first();
+
+        return $walks instanceof Layer ? [[$walks, ['opacity' => 0.6, 'visible' => false]]] : [];
+    }
+
+    /** @return list<array{Layer, array<string, mixed>}> */
+    private static function sectors(Programme $programme): array
+    {
+        $sectors = $programme->layers()->where('title', 'Beach sectors')->first();
+        $name = $sectors instanceof Layer ? $sectors->design()->nameField()?->key : null;
+
+        return $sectors instanceof Layer && $name !== null
+            ? [
+                [
+                    $sectors,
+                    [
+                        'look' => ['kind' => 'single', 'peg' => ['head' => 'bar', 'colour' => '#9C6B2F']],
+                        'label' => ['parts' => [['field' => $name]], 'size' => 12, 'zoom' => [12.5, 22]],
+                    ],
+                ],
+            ]
+            : [];
+    }
+
     /** @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches */
     public static function publish(Programme $programme, Layer $layer, array $beaches): void
     {
         $design = $layer->design();
-        $map = $programme->maps()->make([
-            'layer_id' => $layer->id,
-            'title' => 'The season so far',
-            'extent' => $programme->area()->toArray(),
-            'look' => Look::suggest($design, 'status')->toArray(),
-            'card' => [
-                'fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'],
-                'photos' => true,
+        $look = static fn (string $field): array => Look::suggest($design, $field)->toArray();
+        $map = self::map($programme, 'The season so far', $beaches, [
+            [
+                $layer,
+                [
+                    'look' => $look('status'),
+                    'card' => [
+                        'fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'],
+                        'photos' => true,
+                    ],
+                    'label' => ['parts' => [['field' => 'nest_code']], 'size' => 12, 'zoom' => [14.5, 22]],
+                ],
+            ],
+            ...self::walks($programme),
+            ...self::sectors($programme),
+        ]);
+        $map->about = 'Every nest that our crews have found this season, and how it is doing.';
+        $map->openTo(Audience::Link);
+        $species = self::map($programme, 'Which species nests where', $beaches, [
+            [
+                $layer,
+                [
+                    'look' => $look('species'),
+                    'card' => ['fields' => ['nest_code', 'species', 'sector'], 'photos' => true],
+                ],
             ],
         ]);
-        assert($map instanceof Map);
-        $map->viewpoints = self::viewpoints($beaches);
-        $map->openTo(Audience::Link);
-        $species = $programme->maps()->make([
-            'layer_id' => $layer->id,
-            'title' => 'Which species nests where',
-            'extent' => $programme->area()->toArray(),
-            'look' => Look::suggest($design, 'species')->toArray(),
-            'viewpoints' => self::viewpoints($beaches),
-            'card' => ['fields' => ['nest_code', 'species', 'sector'], 'photos' => true],
-        ]);
-        assert($species instanceof Map);
         $species->openTo(Audience::Programme);
         $clutch = $design->field('clutch_size') ?? throw new \LogicException('nests without a clutch size');
-        $clutches = $programme->maps()->make([
-            'layer_id' => $layer->id,
-            'title' => 'How large the clutches are',
-            'extent' => $programme->area()->toArray(),
-            'look' => Look::byNumbers(
-                $clutch,
-                NumberClasses::of(Method::Round, Scheme::Tide, [80.0, 100.0, 120.0, 140.0]),
-                $design->geometry,
-            )->toArray(),
-            'viewpoints' => self::viewpoints($beaches),
-            'card' => ['fields' => ['nest_code', 'species', 'clutch_size'], 'photos' => false],
+        $clutches = self::map($programme, 'How large the clutches are', $beaches, [
+            [
+                $layer,
+                [
+                    'look' => Look::byNumbers(
+                        $clutch,
+                        NumberClasses::of(Method::Round, Scheme::Tide, [80.0, 100.0, 120.0, 140.0]),
+                        $design->geometry,
+                    )->toArray(),
+                    'card' => ['fields' => ['nest_code', 'species', 'clutch_size'], 'photos' => false],
+                ],
+            ],
         ]);
-        assert($clutches instanceof Map);
         $clutches->openTo(Audience::Programme);
         $slice = $layer
             ->slices()

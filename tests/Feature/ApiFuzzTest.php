@@ -116,9 +116,7 @@ it('answers twenty thousand bent requests without a fault', function (int $seed)
     $layer = $this->layer($programme);
     $this->sync($coordinator, [$operation = $this
         ->add($layer, ['photos' => [$photo = $this->announce($this->jpeg())]])]);
-    $map = $programme->maps()->make(['layer_id' => $layer->id, 'title' => 'M', 'look' => ['kind' => 'single'],
-        'card' => ['fields' => ['code'], 'photos' => true], 'extent' => [-12, -15, -11, -14]]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($layer, ['card' => ['fields' => ['code'], 'photos' => true]], Audience::Link);
     $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
     $board->openTo(Audience::Link);
     $import = App\Models\Import::query()
@@ -134,7 +132,7 @@ it('answers twenty thousand bent requests without a fault', function (int $seed)
         'member' => 1, 'file' => 0, 'row' => 2,
         'list' => $this->choiceList($programme)->id, 'fill' => 1, 'shelf' => 1, 'outing' => 1,
         'upload' => (string) Illuminate\Support\Str::uuid7(), 'dispute' => 1, 'asked' => 1, 'export' => 1, 'mark' => 'x',
-        'device' => 'x', 'token' => $map->link_token,
+        'device' => 'x', 'token' => $map->link_token, 'part' => $map->layers[0]['id'],
     ];
     $bodies = [];
     foreach ($description['paths'] as $uri => $operations) {

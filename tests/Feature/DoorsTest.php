@@ -52,16 +52,7 @@ it('has no fault for a layer in the bin, and gives nothing of it out', function 
             'values' => ['seen' => 'yes'],
         ])),
     ]);
-    $map = $this->programme_
-        ->maps()
-        ->make([
-            'layer_id' => $this->layer_->id,
-            'title' => 'M',
-            'look' => ['kind' => 'single'],
-            'card' => ['fields' => ['code'], 'photos' => true],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($this->layer_, ['card' => ['fields' => ['code'], 'photos' => true]], Audience::Link);
     $board = $this->programme_
         ->boards()
         ->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($this->programme_)]);
@@ -73,6 +64,7 @@ it('has no fault for a layer in the bin, and gives nothing of it out', function 
         '{record}' => $operation['record'],
         '{attachment}' => $photo['id'],
         '{size}' => 'thumb',
+        '{part}' => $map->layers[0]['id'],
         '{map}' => $map->id,
         '{board}' => $board->id,
         '{fill}' => Fill::query()->create([
@@ -169,16 +161,7 @@ it('takes no id of another programme in a body', function (): void {
         'fields' => [['key' => 'hidden_key', 'label' => 'Hidden label', 'kind' => 'short_text']],
     ]);
     $slice = $secret->slices()->create(['name' => 'Secret slice', 'filter' => ['all' => []]]);
-    $map = $theirs
-        ->maps()
-        ->make([
-            'layer_id' => $secret->id,
-            'title' => 'Secret map',
-            'look' => ['kind' => 'single'],
-            'card' => ['fields' => [], 'photos' => false],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Programme);
+    $map = $this->mapOf($secret, [], Audience::Programme, 'Secret map');
     $import = Import::query()->create([
         'programme_id' => $theirs->id,
         'user_id' => $stranger->id,

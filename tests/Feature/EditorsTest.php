@@ -22,9 +22,9 @@ describe('a map', function (): void {
         'begins with a fitting look, a full card and the programme\'s area, for the programme\'s people only',
         function (): void {
             $map = ($this->made)();
-            expect($map['look']['field'])
+            expect($map['layers'][0]['look']['field'])
                 ->toBe('species')
-                ->and($map['card'])
+                ->and($map['layers'][0]['card'])
                 ->toBe(['fields' => ['code', 'clutch', 'species', 'laid_on'], 'photos' => true])
                 ->and($map['extent'])
                 ->toEqual([-12, -15, -11, -14])
@@ -41,14 +41,15 @@ describe('a map', function (): void {
         $patch(['title' => 'New'])
             ->assertOk()
             ->assertJsonPath('title', 'New')
-            ->assertJsonPath('card', $map['card']);
-        $patch(['card' => ['fields' => ['clutch']]])->assertJsonPath('card', [
+            ->assertJsonPath('layers', $map['layers']);
+        $part = fn (array $change) => $patch(['layers' => [$change + $map['layers'][0]]]);
+        $part(['card' => ['fields' => ['clutch'], 'photos' => false]])->assertJsonPath('layers.0.card', [
             'fields' => ['clutch'],
-            'photos' => true,
+            'photos' => false,
         ]);
-        $patch(['card' => ['photos' => false]])->assertJsonPath('card', ['fields' => ['clutch'], 'photos' => false]);
-        $patch(['look' => ['kind' => 'single']])
-            ->assertJsonPath('look.kind', 'single')
+        $part(['look' => ['kind' => 'single']])
+            ->assertJsonPath('layers.0.look.kind', 'single')
+            ->assertJsonPath('layers.0.id', $map['layers'][0]['id'])
             ->assertJsonPath('title', 'New');
         $patch(['extent' => [1, 2, 3, 4]])->assertOk();
         expect(Map::query()->find($map['id'])->extent)->toEqual([1, 2, 3, 4]);
@@ -56,6 +57,9 @@ describe('a map', function (): void {
 
     it('is refused with the reason', function (array $change, string $field): void {
         $map = ($this->made)();
+        if (isset($change['part'])) {
+            $change = ['layers' => [$change['part'] + $map['layers'][0]]];
+        }
         $problems = $this->patchJson("/api/v1/maps/{$map['id']}", $change)
             ->assertStatus(422)
             ->json('problems');
@@ -64,8 +68,8 @@ describe('a map', function (): void {
         [['title' => ''], 'title'],
         [['title' => str_repeat('x', 121)], 'title'],
         [['audience' => 'everyone'], 'audience'],
-        [['look' => ['kind' => 'category', 'field' => 'clutch']], 'look/field'],
-        [['look' => ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => 'url(x)']]], 'look/peg'],
+        [['part' => ['look' => ['kind' => 'category', 'field' => 'clutch']]], 'layers/0/look/field'],
+        [['part' => ['look' => ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => 'url(x)']]]], 'layers/0/look/peg'],
         [['extent' => [0, 9, 1, 2]], 'area'],
         [['extent' => [0, 9, 1]], 'extent'],
     ]);

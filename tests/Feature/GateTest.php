@@ -104,7 +104,7 @@ it('loses what goes to the bin, and has it again when it comes back', function (
 it('says what is wrong with it, and keeps the one there was', function (): void {
     $foreign = $this->layer($this->programme())
         ->programme->maps()
-        ->make(['layer_id' => 1, 'title' => 'X', 'look' => [], 'card' => [], 'extent' => []]);
+        ->make(['layers' => [], 'title' => 'X', 'extent' => []]);
     ($this->hang)(['title' => 'Good']);
     $this->patchJson($this->gate, ['title' => '', 'colour' => 'blue', 'hung' => [['kind' => 'map', 'id' => 999_999]]])
         ->assertStatus(422)
@@ -155,6 +155,8 @@ it('keeps viewpoints with a map, for its audience and for phones', function (): 
         ->toBe(['For us', 'New'])
         ->and($maps[1]['viewpoints'][0]['title'])
         ->toBe('Cove')
-        ->and($maps[1]['style'][0]['source'])
-        ->toBe("layer-{$this->nests->id}");
+        ->and($maps[1]['layers'][0]['layer'])
+        ->toBe($this->nests->id)
+        ->and(array_unique(array_column($maps[1]['layers'][0]['style'], 'source')))
+        ->toBe(["on-{$maps[1]['layers'][0]['id']}"]);
 });

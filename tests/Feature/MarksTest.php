@@ -80,16 +80,10 @@ it('is used by choices and looks, on shared maps and in packs', function (): voi
             ],
         ],
     ]);
-    $map = $this->programme_
-        ->maps()
-        ->make([
-            'layer_id' => $layer->id,
-            'title' => 'M',
-            'look' => ['kind' => 'single', 'peg' => ['head' => $mark['head'], 'colour' => '#C8420E']],
-            'card' => ['fields' => [], 'photos' => false],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($layer, [
+        'look' => ['kind' => 'single', 'peg' => ['head' => $mark['head'], 'colour' => '#C8420E']],
+        'card' => ['fields' => [], 'photos' => false],
+    ], Audience::Link);
     expect(
         json_encode(
             $this->getJson("/api/v1/open/maps/{$map->link_token}")
@@ -110,7 +104,9 @@ it('is used by choices and looks, on shared maps and in packs', function (): voi
         ->toBe($mark['head']);
     $this->actingAs($this->desk)
         ->patchJson("/api/v1/maps/{$map->id}", [
-            'look' => ['kind' => 'single', 'peg' => ['head' => 'own-evil', 'colour' => '#C8420E']],
+            'layers' => [
+                ['look' => ['kind' => 'single', 'peg' => ['head' => 'own-evil', 'colour' => '#C8420E']]] + $map->layers[0],
+            ],
         ])
         ->assertUnprocessable()
         ->assertJsonPath('problems.0.code', 'peg_head');

@@ -38,6 +38,10 @@ beforeEach(function (): void {
         'layer' => $this->nests->id,
         'title' => 'Clutches',
     ])->assertCreated()->json();
+    // The look of the one layer of a map.
+    $this->look = fn (int $map, array $look, array $more = []) => $this->patchJson("/api/v1/maps/$map", $more + [
+        'layers' => [['look' => $look] + App\Models\Map::query()->findOrFail($map)->layers[0]],
+    ]);
     $this->ask = fn (array $body, int $status = 200) => $this->postJson(
         "/api/v1/layers/{$this->nests->id}/classes",
         $body,
@@ -57,12 +61,12 @@ it('proposes classes, and draws and counts by them everywhere alike', function (
     $look = $made['look'];
     $look['classes'][2]['label'] = 'große Gelege';
     $look['classes'][1]['head'] = 'diamond';
-    $map = $this->patchJson("/api/v1/maps/{$map['id']}", ['look' => $look, 'audience' => 'link'])
+    $map = ($this->look)($map['id'], $look, ['audience' => 'link'])
         ->assertOk()
         ->json();
-    expect($map['look'])->toEqual($look);
+    expect($map['layers'][0]['look'])->toEqual($look);
     $view = $this->getJson("/api/v1/maps/{$map['id']}/view")->assertOk()->json();
-    expect(array_map(fn (array $l): array => [$l['label'], $l['count'], $l['head']], $view['legend']))->toBe([
+    expect(array_map(fn (array $l): array => [$l['label'], $l['count'], $l['head']], $view['layers'][0]['legend']))->toBe([
         ['under 50 eggs', 3, 'disc'],
         ['50 to under 100 eggs', 3, 'diamond'],
         ['große Gelege', 2, 'disc'],
@@ -70,22 +74,22 @@ it('proposes classes, and draws and counts by them everywhere alike', function (
     ]);
     $classes = array_count_values(array_map(
         fn (array $f): string => $f['properties']['class'] ?? 'none',
-        $view['features']['features'],
+        $this->drawn("/api/v1/maps/{$map['id']}"),
     ));
     ksort($classes);
     expect($classes)->toBe(['0' => 3, '1' => 3, '2' => 2, 'none' => 2]);
     // A stranger gets the same, and of the numbers nothing but their classes.
     $open = $this->getJson('/api/v1/open/maps/'.basename($map['address']))->assertOk();
-    expect($open->json('legend'))->toBe($view['legend'])
-        ->and($open->json('by'))->toBe('Clutch')
+    expect($open->json('layers.0.legend'))->toBe($view['layers'][0]['legend'])
+        ->and($open->json('layers.0.by'))->toBe('Clutch')
         ->and(array_unique(array_merge(...array_map(
             fn (array $f): array => array_keys($f['properties']),
-            $open->json('features.features'),
+            $this->drawn('/api/v1/open/maps/'.basename($map['address'])),
         ))))->each->toBeIn(['id', 'class', 'name']);
     // The crew takes it along.
     $packs = $this->actingAs($this->phone)->getJson('/api/v1/packs')->assertOk()->json();
     $pack = collect($packs)->firstWhere('programme', $this->field->id);
-    expect(collect($pack['maps'])->firstWhere('id', $map['id'])['look'])->toEqual($look);
+    expect(collect($pack['maps'])->firstWhere('id', $map['id'])['layers'][0]['look'])->toEqual($look);
 });
 
 it('goes by numbers that are worked out, too', function (): void {
@@ -156,22 +160,21 @@ it('has an answer where there is little to class, and refuses what is none', fun
             ['classes' => [['label' => str_repeat('ä', 81)] + $peg]] + $look,
         ] as $bad
     ) {
-        $this->patchJson("/api/v1/maps/$map", ['look' => $bad])->assertStatus(422);
+        ($this->look)($map, $bad)->assertStatus(422);
     }
     // Classes that are not named have the scheme's colours.
-    $this->patchJson("/api/v1/maps/$map", ['look' => $look])->assertOk()->assertJsonPath('look.classes.2.head', 'disc');
+    ($this->look)($map, $look)->assertOk()->assertJsonPath('layers.0.look.classes.2.head', 'disc');
 });
 
 it('is drawn by something else when its field has left the design', function (): void {
     ($this->bring)([10, 60]);
     $map = ($this->newMap)()['id'];
-    $this->patchJson("/api/v1/maps/$map", ['look' => ['kind' => 'classes', 'field' => 'double', 'breaks' => [50]]])
-        ->assertOk();
+    ($this->look)($map, ['kind' => 'classes', 'field' => 'double', 'breaks' => [50]])->assertOk();
     $document = $this->nests->design()->toArray();
     array_pop($document['fields']);
     $this->putJson("/api/v1/layers/{$this->nests->id}/design", ['base' => 1, 'design' => $document])->assertOk();
     $view = $this->getJson("/api/v1/maps/$map/view")->assertOk()->json();
-    expect($view['legend'])->toHaveCount(1)->and($view['total'])->toBe(2);
+    expect($view['layers'][0]['legend'])->toHaveCount(1)->and($view['layers'][0]['total'])->toBe(2);
 });
 
 it('warns whoever makes the map of marks that can hardly be told apart', function (): void {
@@ -185,9 +188,11 @@ it('warns whoever makes the map of marks that can hardly be told apart', functio
         'classes' => $classes,
     ];
     $warned = function (array $classes) use ($map, $look): array {
-        $this->patchJson("/api/v1/maps/$map", ['look' => $look($classes)])->assertOk();
+        ($this->look)($map, $look($classes))->assertOk();
 
-        return $this->getJson("/api/v1/maps/$map/warnings")->assertOk()->json('warnings');
+        return array_merge(...array_values(
+            $this->getJson("/api/v1/maps/$map/advice")->assertOk()->json('warnings'),
+        ));
     };
     expect($warned([]))->toBe([])
         // A red and a green that are one to who has no cones for the one or the other.

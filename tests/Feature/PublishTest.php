@@ -183,7 +183,7 @@ it('keeps boards and maps standing when the design changes under them', function
         ->toBe(['There is no field “clutch” in this layer.']);
     $this->getJson("/api/v1/maps/$map/view")
         ->assertOk()
-        ->assertJsonPath('total', 1);
+        ->assertJsonPath('layers.0.total', 1);
 });
 
 it('counts days by the programme\'s clock', function (): void {
@@ -220,11 +220,12 @@ it('lets only the card\'s fields leave a shared map', function (): void {
     ])
         ->assertCreated()
         ->json();
-    expect($map['card'])->toBe(['fields' => ['species'], 'photos' => false]);
+    expect($map['layers'][0]['card'])->toBe(['fields' => ['species'], 'photos' => false]);
     app('auth')->forgetGuards();
     $open = '/api/v1/open/maps/'.basename($map['address']);
     $id = $this->behindLink(Map::query()->findOrFail($map['id']), $secret['record']);
-    foreach ([$open, "$open/features.geojson", "$open/records/$id"] as $address) {
+    $part = "$open/layers/{$map['layers'][0]['id']}";
+    foreach ([$open, "$part/features.geojson", "$part/records/$id"] as $address) {
         expect($this->get($address)->assertOk()->getContent())
             ->not->toContain('SECRET-CODE')
             ->not->toContain('"77"')
@@ -232,12 +233,12 @@ it('lets only the card\'s fields leave a shared map', function (): void {
             ->not->toContain('Crew');
     }
     // The id that we make tells the moment in which the record was begun.
-    $this->getJson("$open/records/{$secret['record']}")->assertNotFound();
-    $this->getJson("$open/records/$id")
+    $this->getJson("$part/records/{$secret['record']}")->assertNotFound();
+    $this->getJson("$part/records/$id")
         ->assertJsonPath('values.0.text', 'Loggerhead')
         ->assertJsonCount(1, 'values');
-    $this->getJson("$open/records/".RecordId::make()->text)->assertNotFound();
-    $this->getJson("$open/records/nonsense")->assertNotFound();
+    $this->getJson("$part/records/".RecordId::make()->text)->assertNotFound();
+    $this->getJson("$part/records/nonsense")->assertNotFound();
 });
 
 // Source: EXIF 2.32 tags written and read by exiftool (Debian libimage-exiftool-perl).
@@ -271,16 +272,7 @@ it('gives the public no place inside a photo, and turns it upright', function ()
     @mkdir(storage_path('uploads'), recursive: true);
     file_put_contents($upload->file(), $bytes);
     FileArrival::finish($upload, $attachment);
-    $map = $this->field
-        ->maps()
-        ->make([
-            'layer_id' => $this->nests->id,
-            'title' => 'M',
-            'look' => ['kind' => 'single'],
-            'card' => ['fields' => [], 'photos' => true],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($this->nests, ['card' => ['fields' => [], 'photos' => true]], Audience::Link);
     app('auth')->forgetGuards();
     foreach (['thumb', 'view'] as $size) {
         $response = $this->get(

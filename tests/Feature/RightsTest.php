@@ -44,8 +44,8 @@ const RIGHTS = [
     'GET api/v1/join/{token}' => ANYONE,
     'POST api/v1/join/{token}' => ANYONE,
     'GET api/v1/open/maps/{token}' => ANYONE,
-    'GET api/v1/open/maps/{token}/features.geojson' => ANYONE,
-    'GET api/v1/open/maps/{token}/records/{record}' => ANYONE,
+    'GET api/v1/open/maps/{token}/layers/{part}/features.geojson' => ANYONE,
+    'GET api/v1/open/maps/{token}/layers/{part}/records/{record}' => ANYONE,
     'GET api/v1/open/maps/{token}/photos/{attachment}/{size}' => ANYONE,
     'GET api/v1/open/boards/{token}' => ANYONE,
     'GET api/v1/open/gates/{token}' => ANYONE,
@@ -166,7 +166,10 @@ const RIGHTS = [
     'GET api/v1/maps/{map}' => MEMBERS,
     'PATCH api/v1/maps/{map}' => COORDINATORS,
     'GET api/v1/maps/{map}/view' => MEMBERS,
-    'GET api/v1/maps/{map}/warnings' => MEMBERS,
+    'GET api/v1/maps/{map}/layers/{part}/features.geojson' => MEMBERS,
+    'GET api/v1/maps/{map}/layers/{part}/records/{record}' => MEMBERS,
+    'GET api/v1/maps/{map}/advice' => COORDINATORS,
+    'GET api/v1/maps/{map}/addable' => COORDINATORS,
     'GET api/v1/programmes/{programme}/boards' => MEMBERS,
     'POST api/v1/programmes/{programme}/boards' => COORDINATORS,
     'GET api/v1/boards/{board}' => MEMBERS,
@@ -205,16 +208,7 @@ it('lets past the door only who may', function (string $name): void {
         file_put_contents($upload->file(), $bytes);
         App\Files\FileArrival::finish($upload, $photo);
     }
-    $map = $programme
-        ->maps()
-        ->make([
-            'layer_id' => $layer->id,
-            'title' => 'M',
-            'look' => ['kind' => 'single'],
-            'card' => ['fields' => ['code'], 'photos' => true],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($layer, ['card' => ['fields' => ['code'], 'photos' => true]], Audience::Link);
     $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
     $board->openTo(Audience::Link);
     $gate = Str::random(22);
@@ -278,6 +272,7 @@ it('lets past the door only who may', function (string $name): void {
                 ? $this->behindLink($map, $announced['id'])
                 : $announced['id'],
             '{size}' => 'thumb',
+            '{part}' => $map->layers[0]['id'],
             '{member}' => $programme->members()->where('user_id', $crew->id)->value('id'),
             '{mark}' => Mark::query()->create([
                 'token' => Str::lower(Str::random(22)),
@@ -358,20 +353,12 @@ it('lets past the door only who may', function (string $name): void {
 it('closes a link when the audience is narrowed, and keeps it for when it is widened again', function (): void {
     $programme = $this->programme();
     $layer = $this->layer($programme);
-    $map = $programme
-        ->maps()
-        ->make([
-            'layer_id' => $layer->id,
-            'title' => 'M',
-            'look' => ['kind' => 'single'],
-            'card' => ['fields' => [], 'photos' => false],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($layer, [], Audience::Link);
     $address = "/api/v1/open/maps/{$map->link_token}";
     $this->getJson($address)->assertOk();
     $map->openTo(Audience::Programme);
-    foreach (['', '/features.geojson', '/records/'.RecordId::make()->text] as $part) {
+    $of = "/layers/{$map->layers[0]['id']}";
+    foreach (['', "$of/features.geojson", "$of/records/".RecordId::make()->text] as $part) {
         $this->getJson($address.$part)->assertNotFound();
     }
     $map->openTo(Audience::Link);
@@ -412,20 +399,11 @@ it(
         $this->getJson("$base/records/{$his['record']}")->assertNotFound();
         $this->getJson("/api/v1/attachments/{$photo['id']}/original")->assertNotFound();
 
-        $map = $programme
-            ->maps()
-            ->make([
-                'layer_id' => $layer->id,
-                'title' => 'M',
-                'look' => ['kind' => 'single'],
-                'card' => ['fields' => [], 'photos' => false],
-                'extent' => [-12, -15, -11, -14],
-            ]);
-        $map->openTo(Audience::Programme);
+        $map = $this->mapOf($layer, [], Audience::Programme);
         $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
         $board->openTo(Audience::Programme);
         $count = fn (): int => $this->getJson("/api/v1/boards/{$board->id}/answers")->json('tiles.0.answer.value');
-        expect($this->getJson("/api/v1/maps/{$map->id}/view")->json('total'))
+        expect($this->getJson("/api/v1/maps/{$map->id}/view")->json('layers.0.total'))
             ->toBe(1)
             ->and($count())
             ->toBe(1);
@@ -436,16 +414,7 @@ it(
 
 it('leaves nothing with a visitor: no session, no cookie', function (): void {
     $programme = $this->programme();
-    $map = $programme
-        ->maps()
-        ->make([
-            'layer_id' => $this->layer($programme)->id,
-            'title' => 'M',
-            'look' => ['kind' => 'single'],
-            'card' => ['fields' => [], 'photos' => false],
-            'extent' => [-12, -15, -11, -14],
-        ]);
-    $map->openTo(Audience::Link);
+    $map = $this->mapOf($this->layer($programme), [], Audience::Link);
     expect(
         $this->getJson("/api/v1/open/maps/{$map->link_token}")
             ->assertOk()

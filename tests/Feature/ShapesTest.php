@@ -262,13 +262,9 @@ it('gives single crews rights of their own, and the public none where the design
         ->assertCreated()
         ->json();
     $token = basename($map['address']);
-    expect(
-        $this->getJson("/api/v1/open/maps/$token/features.geojson")
-            ->assertOk()
-            ->json('features'),
-    )->toBe([]);
+    $this->getJson("/api/v1/open/maps/$token/layers/{$map['layers'][0]['id']}/features.geojson")->assertNotFound();
     $this->getJson(
-        "/api/v1/open/maps/$token/records/{$this->behindLink(
+        "/api/v1/open/maps/$token/layers/{$map['layers'][0]['id']}/records/{$this->behindLink(
             App\Models\Map::query()->where('link_token', $token)->sole(),
             $mine['record'],
         )}",

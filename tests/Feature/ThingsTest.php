@@ -137,7 +137,7 @@ it('rests in the bin: gone from everywhere, whole when it comes back', function 
     ($this->tidy)('restore', [$this->all[0]])->assertOk();
     expect($this->getJson("/api/v1/layers/{$this->nests->id}/records")->json('total'))->toBe(2);
     $this->getJson(
-        "/api/v1/open/maps/$token/records/{$this->behindLink(
+        "/api/v1/open/maps/$token/layers/{$this->map['layers'][0]['id']}/records/{$this->behindLink(
             App\Models\Map::query()->where('link_token', $token)->sole(),
             $record['record'],
         )}",
@@ -276,7 +276,7 @@ it(
             'text' => 'How many?',
             'state' => 'answered',
         ]);
-        expect($this->getJson("/api/v1/programmes/{$copy['id']}/maps")->json('0.layer'))
+        expect($this->getJson("/api/v1/programmes/{$copy['id']}/maps")->json('0.layers.0.layer'))
             ->toBe($layers['Nests']['id'])
             ->and($visits->id)
             ->not->toBe($layers['Nest visits']['id']);

@@ -146,8 +146,11 @@ it('tells nothing of a closed layer on a map that is open to all', function (): 
     expect($open->getContent())
         ->not->toContain('Loggerhead')
         ->not->toContain('Species')
-        ->and($open->json('total'))
-        ->toBe(0)
+        ->and($open->json('layers'))
+        ->toBe([])
+        // Not even what the layer is called.
+        ->and($open->json('notes'))
+        ->toBe(['One layer of this map cannot be shown.'])
         ->and($open->headers->get('ETag'))
         ->not->toBe($desk->headers->get('ETag'));
 });

@@ -101,12 +101,16 @@ it('tells behind a board’s link what its tiles were told to show: names only w
 
 it('gives whoever holds a link ids that tell nothing, the same each time and of no use elsewhere', function (): void {
     [$a, $b] = [($this->map)(['species']), ($this->map)(['species'])];
-    $id = fn (Map $map): string => ($this->open)("/api/v1/open/maps/$map->link_token")->json('features.features.0.id');
+    $id = fn (Map $map): string => 
+        ($this->open)("/api/v1/open/maps/$map->link_token/layers/{$map->layers[0]['id']}/features.geojson")->json(
+            'features.0.id',
+        );
+    $card = fn (Map $map): string => "/api/v1/open/maps/$map->link_token/layers/{$map->layers[0]['id']}/records";
     expect($id($a))->toMatch('/^[A-Za-z0-9_-]{22}$/')->toBe($id($a))->not->toBe($id($b));
-    ($this->open)("/api/v1/open/maps/$a->link_token/records/{$id($a)}")
+    ($this->open)("{$card($a)}/{$id($a)}")
         ->assertOk()
         ->assertJsonPath('id', $id($a));
-    ($this->open)("/api/v1/open/maps/$b->link_token/records/{$id($a)}")->assertNotFound();
+    ($this->open)("{$card($b)}/{$id($a)}")->assertNotFound();
     // The first six bytes of ours are milliseconds (RFC 9562, section 5.7): records begun in a row must not stay in a
     // row.
     $ids = array_map(fn (int $i): string => Viewer::link($a)->idOf(RecordId::make()->bytes()), range(1, 50));
@@ -118,7 +122,7 @@ it('gives whoever holds a link ids that tell nothing, the same each time and of 
         ->toHaveCount(50);
     foreach (['', 'x', str_repeat('A', 22), str_repeat('A', 23), "\0", $this->first['record']] as $bent) {
         ($this->open)(
-            "/api/v1/open/maps/$a->link_token/records/".rawurlencode($bent === '' ? ' ' : $bent),
+            "{$card($a)}/".rawurlencode($bent === '' ? ' ' : $bent),
         )->assertNotFound();
     }
 });

@@ -163,8 +163,7 @@ test('a map is changed and saves itself, and the public sees the change', async 
   const view = async () =>
     (await (await stranger.get(`/api/v1/open/maps/${token}`)).json()) as {
       title: string
-      by: string | null
-      legend: { head: string; colour: string }[]
+      layers: { by: string | null; legend: { head: string; colour: string }[] }[]
     }
 
   await page.getByLabel('Title').fill('Where the trees are')
@@ -173,9 +172,9 @@ test('a map is changed and saves itself, and the public sees the change', async 
   await page.getByRole('button', { name: 'Cross' }).click()
   await page.getByRole('button', { name: '#7A4B8C' }).click()
   await page.keyboard.press('Escape')
-  await expect.poll(async () => (await view()).legend[1]).toMatchObject({ head: 'cross', colour: '#7A4B8C' })
+  await expect.poll(async () => (await view()).layers[0]!.legend[1]).toMatchObject({ head: 'cross', colour: '#7A4B8C' })
   await page.getByLabel('Marks by').selectOption({ label: 'One mark for all' })
-  await expect.poll(async () => (await view()).by).toBeNull()
+  await expect.poll(async () => (await view()).layers[0]!.by).toBeNull()
   await page.reload()
   await expect(page.getByLabel('Title')).toHaveValue('Where the trees are')
   await expect(page.getByLabel('Marks by')).toHaveValue('')

@@ -2,6 +2,7 @@ import { chromium, expect, test, type BrowserContext, type Page } from '@playwri
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import type { MapView } from '../../resources/ts/shared/types'
 import { BEACH, desk, PHONE } from './yard'
 
 /**
@@ -170,13 +171,15 @@ test('a layer is built, collected on without signal, and seen by a stranger', as
       await expect(legend).toContainText('Land crab2')
       await expect(stranger.locator('[data-testid=map][data-ready=true]')).toBeVisible({ timeout: 30_000 })
       const token = mapAddress!.split('/').pop()
+      const view = (await (await stranger.request.get(`/api/v1/open/maps/${token}`)).json()) as MapView
+      const part = `/api/v1/open/maps/${token}/layers/${view.layers[0]!.id}`
       const features = (await (
-        await stranger.request.get(`/api/v1/open/maps/${token}/features.geojson`)
+        await stranger.request.get(`${part}/features.geojson`)
       ).json()) as GeoJSON.FeatureCollection
       expect(features.features.map((f) => f.properties?.name).sort()).toEqual(['C-1', 'C-2', 'C-3'])
       const second = features.features.find((f) => f.properties?.name === 'C-2')!
       const card = (await (
-        await stranger.request.get(`/api/v1/open/maps/${token}/records/${String(second.id)}`)
+        await stranger.request.get(`${part}/records/${String(second.id)}`)
       ).json()) as { photos: { id: string; state: string }[] }
       expect(card.photos.map((f) => f.state)).toEqual(['stored'])
       expect(
@@ -185,9 +188,7 @@ test('a layer is built, collected on without signal, and seen by a stranger', as
         ).headers()['content-type'],
       ).toBe('image/jpeg')
       // All three stand where the phone stood; a tap on the spot opens one of their cards.
-      const { extent } = (await (await stranger.request.get(`/api/v1/open/maps/${token}`)).json()) as {
-        extent: [number, number, number, number]
-      }
+      const { extent } = view
       const spot = pixelOf(
         BEACH.longitude,
         BEACH.latitude,

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { validateStyleMin, type StyleSpecification } from '@maplibre/maplibre-gl-style-spec'
+import { validateStyleMin, type LayerSpecification, type StyleSpecification } from '@maplibre/maplibre-gl-style-spec'
 import { readFileSync } from 'node:fs'
 import { backdropStyle } from '../../resources/ts/shared/map/backdrop'
 import { work, type Tree } from '../../resources/ts/shared/form/formula'
@@ -75,8 +75,14 @@ test('maps are sound style documents', async ({ request }) => {
       { key: 'world', data: '/backdrop/world.json' },
       { key: 'cays', data: '/backdrop/cays.json' },
     ]) as StyleSpecification
-    style.sources[view.source] = { type: 'geojson', data: view.features }
-    style.layers.push(...(view.layers as StyleSpecification['layers']))
+    for (const layer of view.layers) {
+      const features = await api.get<GeoJSON.FeatureCollection>(
+        `/maps/${map.id}/layers/${layer.id}/features.geojson?v=${layer.version}`,
+      )
+      const drawn = layer.style as LayerSpecification[]
+      style.sources[(drawn[0] as { source: string }).source] = { type: 'geojson', data: features }
+      style.layers.push(...drawn)
+    }
     expect(validateStyleMin(style).map((e) => e.message)).toEqual([])
   }
 })

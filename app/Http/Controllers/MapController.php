@@ -6,6 +6,9 @@ namespace App\Http\Controllers;
 
 use App\Documents\MergedInput;
 use App\Http\Requests\SaveMap;
+use App\Maps\LayerFinder;
+use App\Maps\LayerPage;
+use App\Maps\MapLayers;
 use App\Maps\MapPage;
 use App\Models\Layer;
 use App\Models\Map;
@@ -17,10 +20,11 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
-use PinYard\Refused;
 
 final class MapController
 {
+    private const PARTS = ['title', 'about', 'layers', 'extent', 'viewpoints'];
+
     #[
         OA\Get(
             path: '/api/v1/programmes/{programme}/maps',
@@ -37,9 +41,9 @@ final class MapController
     #[
         OA\Post(
             path: '/api/v1/programmes/{programme}/maps',
-            summary: 'Make a map of a layer',
-            description: 'What is left out is chosen from the layer: a look by its first choice field, a card with '
-                .'all fields, the programme\'s area.',
+            summary: 'Make a map',
+            description: 'Of one layer, or of several with all that they say. What is left out is chosen: a look by '
+                .'the first choice field, a card with all fields, the programme\'s area.',
             tags: ['Maps'],
             requestBody: new OA\RequestBody(
                 required: true,
@@ -50,10 +54,22 @@ final class MapController
     ]
     public function store(SaveMap $request, Programme $programme): JsonResponse
     {
-        $layer = $programme->layers()->findOrFail($request->integer('layer'));
-        assert($layer instanceof Layer);
-        $map = $programme->maps()->make($request->fields($layer, null));
-        $map->openTo($request->audience());
+        $layers = new MapLayers(SignedIn::of($request), $programme, null);
+        if ($request->has('layer')) {
+            $layer = $programme->layers()->findOrFail($request->integer('layer'));
+            assert($layer instanceof Layer);
+            $parts = $layers->read([['layer' => $layer->id] + $request->only(['look', 'card'])]);
+        } else {
+            $parts = $layers->read($request->json('layers') ?? []);
+        }
+        $map = $programme->maps()->make([
+            'extent' => $programme->area()->toArray(),
+            'viewpoints' => [],
+            ...$request->fields(),
+            'layers' => $parts,
+        ]);
+        assert($map instanceof Map);
+        DB::transaction(static fn () => $map->openTo($request->audience()));
 
         return new JsonResponse(self::present($map), 201);
     }
@@ -85,15 +101,14 @@ final class MapController
     ]
     public function update(SaveMap $request, Map $map): JsonResponse
     {
-        $map = DB::transaction(static function () use ($request, $map): Map {
-            $now = Map::query()->with('layer.programme')->lockForUpdate()->findOrFail($map->id);
-            $parts = MergedInput::of(
-                $request,
-                self::present($now),
-                ['title', 'look', 'card', 'extent', 'viewpoints'],
-            );
-            $layer = $now->layer ?? throw Refused::because('map_layer_gone', 'layer');
-            $now->fill($request->merge($parts)->fields($layer, $now));
+        $person = SignedIn::of($request);
+        $map = DB::transaction(static function () use ($request, $map, $person): Map {
+            $now = Map::query()->with('programme')->lockForUpdate()->findOrFail($map->id);
+            $request->merge(MergedInput::of($request, self::present($now), self::PARTS));
+            $now->fill($request->fields());
+            if ($request->has('layers')) {
+                $now->layers = (new MapLayers($person, $now->programme, $now))->read($request->input('layers'));
+            }
             $now->openTo(
                 $request->has('audience') ? $request->audience() : $now->audience,
                 $request->json('new_link') === true,
@@ -108,7 +123,7 @@ final class MapController
     #[
         OA\Get(
             path: '/api/v1/maps/{map}/view',
-            summary: 'A map as its audience gets it: style layers, legend, features',
+            summary: 'A map as its audience gets it: of each layer its style and legend',
             tags: ['Maps'],
             responses: [new OA\Response(response: 200, description: 'The view')],
         ),
@@ -120,17 +135,64 @@ final class MapController
 
     #[
         OA\Get(
-            path: '/api/v1/maps/{map}/warnings',
-            summary: 'What whoever makes a map should know of its marks',
+            path: '/api/v1/maps/{map}/layers/{part}/features.geojson',
+            summary: 'What a layer of a map draws',
+            description: 'With the version that the view names, it is this very answer and can be kept.',
             tags: ['Maps'],
-            responses: [new OA\Response(response: 200, description: 'Sentences')],
+            responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
         ),
     ]
-    public function warnings(Request $request, Map $map): JsonResponse
+    public function features(Request $request, Map $map, string $part): JsonResponse|Response
     {
-        $page = new MapPage($map, Viewer::person(SignedIn::of($request)));
+        return self::layer($request, $map, $part)->features()->named($request, 'application/geo+json');
+    }
 
-        return new JsonResponse(['warnings' => $page->warnings()]);
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/layers/{part}/records/{record}',
+            summary: 'The card of a record on a map',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'The card')],
+        ),
+    ]
+    public function card(Request $request, Map $map, string $part, string $record): JsonResponse
+    {
+        return new JsonResponse(self::layer($request, $map, $part)->card($record) ?? abort(404));
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/advice',
+            summary: 'What whoever makes a map should know of its marks and its weight',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'Sentences by layer; how heavy it is, and why')],
+        ),
+    ]
+    public function advice(Request $request, Map $map): JsonResponse
+    {
+        return new JsonResponse((new MapPage($map, Viewer::person(SignedIn::of($request))))->advice());
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/addable',
+            summary: 'Layers that can be put on a map, found by words',
+            description: 'Of all programmes that one coordinates: those of the map\'s own first, then starred ones.',
+            tags: ['Maps'],
+            parameters: [new OA\Parameter(name: 'q', in: 'query', schema: new OA\Schema(type: 'string'))],
+            responses: [new OA\Response(response: 200, description: 'The layers')],
+        ),
+    ]
+    public function addable(Request $request, Map $map): JsonResponse
+    {
+        return new JsonResponse(
+            (new LayerFinder(SignedIn::of($request), $map->programme))->find((string) $request->query('q', '')),
+        );
+    }
+
+    private static function layer(Request $request, Map $map, string $part): LayerPage
+    {
+        return (new MapPage($map, Viewer::person(SignedIn::of($request))))->layer($part) ?? abort(404);
     }
 
     /** @return array<string, mixed> */
@@ -138,10 +200,9 @@ final class MapController
     {
         return [
             'id' => $map->id,
-            'layer' => $map->layer_id,
             'title' => $map->title,
-            'look' => $map->look,
-            'card' => $map->card,
+            'about' => $map->about ?? '',
+            'layers' => $map->layers,
             'extent' => $map->extent,
             'viewpoints' => $map->viewpoints ?? [],
             'audience' => $map->audience->value,

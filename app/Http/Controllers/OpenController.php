@@ -27,7 +27,7 @@ final class OpenController
             path: '/api/v1/open/maps/{token}',
             summary: 'A shared map',
             tags: ['Open'],
-            responses: [new OA\Response(response: 200, description: 'Style layers, legend, features')],
+            responses: [new OA\Response(response: 200, description: 'Of each layer its style and legend')],
         ),
     ]
     public function map(Request $request, string $token): JsonResponse|Response
@@ -41,28 +41,29 @@ final class OpenController
 
     #[
         OA\Get(
-            path: '/api/v1/open/maps/{token}/features.geojson',
-            summary: 'The points of a shared map as GeoJSON',
+            path: '/api/v1/open/maps/{token}/layers/{part}/features.geojson',
+            summary: 'The records of a layer of a shared map as GeoJSON',
+            description: 'With the version that the map names, it is this very answer and can be kept.',
             tags: ['Open'],
             responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
         ),
     ]
-    public function features(string $token): JsonResponse
+    public function features(Request $request, string $token, string $part): JsonResponse|Response
     {
-        return new JsonResponse(self::page($token)->features(), 200, ['Content-Type' => 'application/geo+json']);
+        return (self::page($token)->layer($part) ?? abort(404))->features()->named($request, 'application/geo+json');
     }
 
     #[
         OA\Get(
-            path: '/api/v1/open/maps/{token}/records/{record}',
+            path: '/api/v1/open/maps/{token}/layers/{part}/records/{record}',
             summary: 'The card of a record on a shared map',
             tags: ['Open'],
             responses: [new OA\Response(response: 200, description: 'The card')],
         ),
     ]
-    public function card(string $token, string $record): JsonResponse
+    public function card(string $token, string $part, string $record): JsonResponse
     {
-        return new JsonResponse(self::page($token)->card($record) ?? abort(404));
+        return new JsonResponse(self::page($token)->layer($part)?->card($record) ?? abort(404));
     }
 
     #[

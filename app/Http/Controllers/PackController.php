@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Answers\KeptAnswer;
 use App\Backdrops;
-use App\Maps\MapPage;
+use App\Maps\MapsOfPack;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Mark;
@@ -74,7 +74,7 @@ final class PackController
                             ->get(),
                         $user,
                     ),
-                    'maps' => self::maps($programme),
+                    'maps' => MapsOfPack::of($programme),
                     'marks' => (object) self::marks($programme),
                     'places' => PlacesOfPack::of($programme)->count(),
                     'layers' => $layers
@@ -161,37 +161,6 @@ final class PackController
     }
 
     /**
-     * The maps of the programme, as the phone draws them from its own records.
-     *
-     * @return list<array<string, mixed>>
-     */
-    private static function maps(Programme $programme): array
-    {
-        return array_values(
-            $programme
-                ->maps()
-                ->whereHas('layer')
-                ->with('layer')
-                ->orderBy('title')
-                ->get()
-                ->map(static function (Map $map): array {
-                    $look = MapPage::lookOf($map);
-
-                    return [
-                        'id' => $map->id,
-                        'title' => $map->title,
-                        'layer' => $map->layer_id,
-                        'look' => $look->toArray(),
-                        'style' => StyleLayers::of($look, "layer-{$map->layer_id}"),
-                        'extent' => $map->extent,
-                        'viewpoints' => $map->viewpoints ?? [],
-                    ];
-                })
-                ->all(),
-        );
-    }
-
-    /**
      * The marks of one's own that this programme's designs use, whole, for there is no signal where they are drawn.
      *
      * @return array<string, string> data address by head
@@ -208,7 +177,7 @@ final class PackController
                         Look::suggest($layer->design())->toArray(),
                     ]),
                 )
-                ->implode('').$programme->maps()->pluck('look')->toJson();
+                ->implode('').$programme->maps()->pluck('layers')->toJson();
         preg_match_all('/own-([a-z0-9]{22})/', $designs, $found);
 
         return Mark::query()

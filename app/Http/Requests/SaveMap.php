@@ -5,13 +5,9 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Models\Audience;
-use App\Models\Layer;
-use App\Models\Map;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
-use PinYard\Carto\Look;
 use PinYard\Carto\Viewpoint;
-use PinYard\Design\Field;
 use PinYard\Geo\Box;
 use PinYard\Refused;
 
@@ -23,13 +19,14 @@ final class SaveMap extends FormRequest
         $presence = $this->isMethod('POST') ? 'required' : 'sometimes';
 
         return [
-            'layer' => [$presence, 'integer'],
-            'title' => [$presence, 'filled', 'string', 'max:120'],
-            'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
+            // One layer to begin with, by its number, perhaps with its look and card; or several with all that they say.
+            'layer' => ['sometimes', 'integer'],
             'look' => ['sometimes', 'array'],
             'card' => ['sometimes', 'array'],
-            'card.fields' => ['sometimes', 'array'],
-            'card.photos' => ['sometimes', 'boolean'],
+            'layers' => ['sometimes', 'array'],
+            'title' => [$presence, 'filled', 'string', 'max:120'],
+            'about' => ['sometimes', 'nullable', 'string', 'max:2000'],
+            'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
             'extent' => ['sometimes', 'filled', 'array', 'size:4'],
             'viewpoints' => ['sometimes', 'array'],
         ];
@@ -41,44 +38,31 @@ final class SaveMap extends FormRequest
     }
 
     /**
+     * What was sent of the map itself.
+     *
      * @return array<string, mixed>
      *
      * @throws Refused
      */
-    public function fields(Layer $layer, ?Map $map): array
+    public function fields(): array
     {
-        $design = $layer->design();
-        $all = array_map(static fn (Field $f): string => $f->key, $design->valueFields());
-        $look = $this->has('look')
-            ? Look::read($this->input('look'), $design)->toArray()
-            : ($map === null
-                ? Look::suggest($design)->toArray()
-                : $map->look);
-        $card = $map === null ? ['fields' => $all, 'photos' => true] : $map->card;
-        if ($this->has('card.fields')) {
-            $card['fields'] = array_values(array_intersect($all, (array) $this->input('card.fields')));
+        $fields = [];
+        if ($this->has('title')) {
+            $fields['title'] = $this->string('title')->value();
         }
-        if ($this->has('card.photos')) {
-            $card['photos'] = $this->boolean('card.photos');
+        if ($this->has('about')) {
+            $fields['about'] = trim($this->string('about')->value());
         }
-        $extent = $this->has('extent')
-            ? Box::of(...array_values((array) $this->input('extent')))->toArray()
-            : ($map === null
-                ? $layer->programme->area()->toArray()
-                : $map->extent);
+        if ($this->has('extent')) {
+            $fields['extent'] = Box::of(...array_values((array) $this->input('extent')))->toArray();
+        }
+        if ($this->has('viewpoints')) {
+            $fields['viewpoints'] = array_map(
+                static fn (Viewpoint $v): array => $v->toArray(),
+                Viewpoint::list($this->input('viewpoints')),
+            );
+        }
 
-        return [
-            'layer_id' => $layer->id,
-            'title' => $this->has('title') ? $this->string('title')->value() : $map?->title,
-            'look' => $look,
-            'card' => $card,
-            'extent' => $extent,
-            'viewpoints' => $this->has('viewpoints')
-                ? array_map(
-                    static fn (Viewpoint $v): array => $v->toArray(),
-                    Viewpoint::list($this->input('viewpoints')),
-                )
-                : $map->viewpoints ?? [],
-        ];
+        return $fields;
     }
 }

@@ -26,7 +26,7 @@ const Conflicts = lazy(() => import('./check/Conflicts').then((m) => ({ default:
 const ImportList = lazy(() => import('./import/ImportList').then((m) => ({ default: m.ImportList })))
 const ImportPage = lazy(() => import('./import/ImportPage').then((m) => ({ default: m.ImportPage })))
 const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
-const MapEditor = lazy(() => import('./publish/MapEditor').then((m) => ({ default: m.MapEditor })))
+const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
 const Account = lazy(() => import('./people/Account').then((m) => ({ default: m.Account })))
 const MailBoxPage = lazy(() => import('./people/MailBoxPage').then((m) => ({ default: m.MailBoxPage })))
 const BoardEditor = lazy(() => import('./publish/BoardEditor').then((m) => ({ default: m.BoardEditor })))

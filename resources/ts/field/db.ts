@@ -2,7 +2,17 @@ import Dexie, { type EntityTable } from 'dexie'
 import { v7 as uuid } from 'uuid'
 import type { Outing } from '../shared/outing'
 import type { Place } from '../shared/form/geodesic'
-import type { Backdrop, Box, Design, Look, RecordRow, RuleTrees, Values, Viewpoint } from '../shared/types'
+import type {
+  Api,
+  Backdrop,
+  Box,
+  Design,
+  Look,
+  RecordRow,
+  RuleTrees,
+  Values,
+  Viewpoint,
+} from '../shared/types'
 
 /** What the phone holds. IndexedDB is the truth here; the server is told of it when there is signal. */
 
@@ -25,12 +35,16 @@ export type PackLayer = {
 export type PackMap = {
   id: number
   title: string
-  layer: number
-  look: Look
-  style: unknown[]
+  /** The topmost first; absent in packs that were fetched by an older app. */
+  layers?: PackMapLayer[]
   extent: Box
   viewpoints: Viewpoint[]
+  /** In those older packs: the one layer that there was. */
+  layer?: number
+  look?: Look
+  style?: unknown[]
 }
+export type PackMapLayer = Api['PackMapLayer']
 export type Pack = {
   programme: number
   name: string

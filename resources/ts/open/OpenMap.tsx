@@ -1,20 +1,23 @@
-import Close from '@mui/icons-material/Close'
+import LayersOutlined from '@mui/icons-material/LayersOutlined'
 import PlaceOutlined from '@mui/icons-material/PlaceOutlined'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
+import useMediaQuery from '@mui/material/useMediaQuery'
 import { useQuery } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useParams } from 'react-router'
 import { api, ApiError } from '../shared/api'
 import { goTo } from '../shared/map/flyTo'
-import { MapView, type Picked } from '../shared/map/MapView'
-import { Legend } from '../shared/parts/Legend'
+import { useMapLayers } from '../shared/map/mapLayers'
+import { MapView } from '../shared/map/MapView'
+import { usePickedCards } from '../shared/map/pickedCards'
+import { MapLegend } from '../shared/parts/MapLegend'
 import { Problems } from '../shared/parts/Problems'
-import { formatDate, formatInstant, formatNumber, t } from '../shared/texts'
+import { RecordCard } from '../shared/parts/RecordCard'
+import { t } from '../shared/texts'
 import type { Box as Extent, CardView, MapView as View, Viewpoint } from '../shared/types'
 import { Closed } from './Closed'
 import { OpenHead } from './OpenHead'
@@ -23,22 +26,22 @@ import { OpenHead } from './OpenHead'
 export function OpenMap() {
   const { token } = useParams()
   const base = `/open/maps/${token}`
-  const [picked, setPicked] = useState<Picked | null>(null)
   const view = useQuery({
     queryKey: ['open-map', token],
     queryFn: () => api<View>('GET', base),
     refetchInterval: 15_000,
   })
-  const card = useQuery({
-    queryKey: ['open-card', token, picked?.id],
-    queryFn: () => api<CardView>('GET', `${base}/records/${picked?.id}`),
-    enabled: picked !== null,
-  })
-  const layers = useMemo(
-    () =>
-      view.data ? [{ source: view.data.source, data: view.data.features, layers: view.data.layers }] : [],
-    [view.data],
+  // What a visitor has switched, against what its makers chose.
+  const [switched, setSwitched] = useState<Record<string, boolean>>({})
+  const hidden = useMemo(
+    () => new Set(view.data?.layers.filter((l) => !(switched[l.id] ?? l.visible)).map((l) => l.id)),
+    [view.data, switched],
   )
+  const { layers, error } = useMapLayers(base, view.data?.layers, hidden)
+  const cards = usePickedCards((part, record) => ({
+    queryKey: ['open-card', token, part, record] as const,
+    queryFn: () => api<CardView>('GET', `${base}/layers/${part}/records/${record}`),
+  }))
   const backdrops = useMemo(
     () => view.data?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
     [view.data],
@@ -73,40 +76,92 @@ export function OpenMap() {
             map.current = m
           }}
           layers={layers}
-          onPick={setPicked}
-          selected={picked}>
-          <Paper
-            variant="outlined"
-            component="aside"
-            aria-label={t('legend.title')}
-            sx={{
-              position: 'absolute',
-              left: 12,
-              top: 12,
-              p: 3,
-              width: { xs: 180, sm: 220 },
-              fontSize: { xs: '0.88rem', sm: '0.95rem' },
-            }}>
-            <Typography variant="h3" sx={{ display: 'flex', justifyContent: 'space-between', mb: 1.5 }}>
-              {view.data.by ?? view.data.title}
-              <span>{formatNumber(view.data.total)}</span>
-            </Typography>
-            <Legend lines={view.data.legend} single={view.data.title} />
-            <Viewpoints
-              list={view.data.viewpoints}
-              onGo={(v) => {
-                if (map.current) goTo(map.current, v.extent)
-                else setGone(v.extent)
-                history.replaceState(null, '', `#${v.id}`)
-              }}
+          onPick={cards.pick}
+          selected={cards.selected}>
+          <Side
+            view={view.data}
+            hidden={hidden}
+            error={error ?? cards.error}
+            onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
+            onGo={(v) => {
+              if (map.current) goTo(map.current, v.extent)
+              else setGone(v.extent)
+              history.replaceState(null, '', `#${v.id}`)
+            }}
+          />
+          {cards.card && (
+            <RecordCard
+              card={cards.card}
+              photo={(id) => `/api/v1/open/maps/${token}/photos/${id}/view`}
+              place={cards.place}
+              onNext={cards.next}
+              onClose={() => cards.pick(null, [])}
             />
-          </Paper>
-          {picked && card.data?.id === picked.id && (
-            <Card card={card.data} token={token ?? ''} onClose={() => setPicked(null)} />
           )}
         </MapView>
       </Box>
     </Box>
+  )
+}
+
+type SideProps = {
+  view: View
+  hidden: ReadonlySet<string>
+  error: Error | null
+  onShow: (part: string, shown: boolean) => void
+  onGo: (viewpoint: Viewpoint) => void
+}
+
+/** Legend, words about the map, viewpoints; on a small screen a long one is folded, so that there is a map to see. */
+function Side({ view, hidden, error, onShow, onGo }: SideProps) {
+  const small = useMediaQuery('(max-width: 600px)')
+  const long = view.layers.length > 1 || view.about !== ''
+  const [opened, setOpened] = useState<boolean | null>(null)
+  const open = opened ?? !(small && long)
+  return (
+    <Paper
+      variant="outlined"
+      component="aside"
+      aria-label={t('legend.title')}
+      sx={{
+        position: 'absolute',
+        left: 12,
+        top: 12,
+        p: open ? 3 : 0,
+        width: open ? { xs: long ? 'min(280px, calc(100% - 76px))' : 180, sm: long ? 260 : 220 } : 'auto',
+        maxHeight: 'calc(100% - 76px)',
+        overflow: 'auto',
+        fontSize: { xs: '0.88rem', sm: '0.95rem' },
+      }}>
+      {long && small && (
+        <Button
+          size="small"
+          color="inherit"
+          startIcon={<LayersOutlined />}
+          aria-expanded={open}
+          onClick={() => setOpened(!open)}
+          sx={{ minHeight: 44 }}>
+          {t(open ? 'legend.close' : 'legend.open')}
+        </Button>
+      )}
+      {open && (
+        <>
+          <Problems error={error} />
+          {view.about !== '' && (
+            <Typography variant="body2" sx={{ mb: 2, whiteSpace: 'pre-line', overflowWrap: 'anywhere' }}>
+              {view.about}
+            </Typography>
+          )}
+          <MapLegend layers={view.layers} hidden={hidden} onShow={onShow} />
+          {view.notes.map((note) => (
+            <Typography key={note} variant="body2" color="text.secondary" sx={{ mt: 2 }}>
+              {note}
+            </Typography>
+          ))}
+          <Viewpoints list={view.viewpoints} onGo={onGo} />
+        </>
+      )}
+    </Paper>
   )
 }
 
@@ -139,97 +194,5 @@ function Viewpoints({ list, onGo }: { list: Viewpoint[]; onGo: (viewpoint: Viewp
         </Button>
       ))}
     </Box>
-  )
-}
-
-function Card({ card, token, onClose }: { card: CardView; token: string; onClose: () => void }) {
-  const [index, setIndex] = useState(0)
-  const photos = card.photos.filter((p) => p.state === 'stored')
-  const photo = photos[index % Math.max(1, photos.length)]
-  const onWay = card.photos.some((p) => p.state === 'on_way')
-  return (
-    <Paper
-      component="section"
-      aria-label={card.name ?? t('record.unnamed')}
-      sx={{
-        position: 'absolute',
-        boxShadow: '0 8px 28px #1d2b2e40',
-        overflow: 'auto',
-        border: '1px solid #D8CFBC',
-        left: { xs: 0, sm: 'auto' },
-        right: { xs: 0, sm: 12 },
-        bottom: { xs: 0, sm: 'auto' },
-        top: { sm: 108 },
-        width: { sm: 320 },
-        maxHeight: { xs: '62%', sm: 'calc(100% - 150px)' },
-      }}>
-      <IconButton
-        onClick={onClose}
-        aria-label={t('close')}
-        sx={{
-          position: 'absolute',
-          right: 8,
-          top: 8,
-          bgcolor: '#FFFCF5',
-          border: '1px solid #D8CFBC',
-          '&:hover': { bgcolor: '#F4EFE4' },
-        }}>
-        <Close fontSize="small" />
-      </IconButton>
-      {photo && (
-        <Box
-          component="button"
-          type="button"
-          onClick={() => setIndex((i) => i + 1)}
-          disabled={photos.length < 2}
-          aria-label={t('card.photo', { n: (index % photos.length) + 1, of: photos.length })}
-          sx={{
-            display: 'block',
-            border: 0,
-            p: 0,
-            width: '100%',
-            cursor: photos.length > 1 ? 'pointer' : 'default',
-            bgcolor: '#E9DFC8',
-          }}>
-          <img
-            src={`/api/v1/open/maps/${token}/photos/${photo.id}/view`}
-            alt={t('record.photo', { name: card.name ?? '' })}
-            style={{ display: 'block', width: '100%', height: 190, objectFit: 'cover' }}
-          />
-        </Box>
-      )}
-      <Box sx={{ p: 4 }}>
-        <Typography variant="h2" sx={{ pr: photo ? 0 : 9, mb: 2 }}>
-          {card.name ?? t('record.unnamed')}
-        </Typography>
-        {onWay && (
-          <Typography variant="body2" sx={{ mb: 2, color: 'info.main' }}>
-            {t('record.photo.on_way')}
-          </Typography>
-        )}
-        <Box
-          component="dl"
-          sx={{
-            m: 0,
-            display: 'grid',
-            gridTemplateColumns: 'auto 1fr',
-            columnGap: 4,
-            rowGap: 1,
-            '& dt': { color: 'text.secondary', fontSize: '0.9rem' },
-            '& dd': { m: 0, fontWeight: 600 },
-          }}>
-          {card.values
-            .filter((v) => v.text !== card.name)
-            .map((v) => (
-              <Box key={v.label} sx={{ display: 'contents' }}>
-                <dt>{v.label}</dt>
-                <dd>{v.kind === 'date' ? formatDate(v.text) : v.text}</dd>
-              </Box>
-            ))}
-          <dt>{t('record.collected')}</dt>
-          <dd>{formatInstant(card.collected_at)}</dd>
-        </Box>
-      </Box>
-    </Paper>
   )
 }

@@ -1071,12 +1071,25 @@ export interface components {
       records: number
       rights: components['schemas']['PackRights']
     }
+    PackSlice: {
+      name: string
+      filter: unknown
+    }
+    PackMapLayer: {
+      id: string
+      layer: number
+      title: string
+      look: components['schemas']['Look']
+      style: components['schemas']['StyleLayers']
+      label: components['schemas']['MapLabel'] | null
+      slice: components['schemas']['PackSlice'] | null
+      visible: boolean
+      in_legend: boolean
+    }
     PackMap: {
       id: number
       title: string
-      layer: number
-      look: components['schemas']['Look']
-      style: components['schemas']['StyleLayers']
+      layers: components['schemas']['PackMapLayer'][]
       extent: components['schemas']['Box']
       viewpoints: components['schemas']['Viewpoint'][]
     }
@@ -1157,32 +1170,92 @@ export interface components {
       fields: string[]
       photos: boolean
     }
-    MapDoc: {
-      id: number
+    LabelPart:
+      | {
+          field: string
+        }
+      | {
+          text: string
+        }
+    MapLabel: {
+      parts: components['schemas']['LabelPart'][]
+      size: number
+      zoom: components['schemas']['ZoomRange']
+    }
+    ZoomRange: [number, number]
+    LayerOnMap: {
+      id: string
       layer: number
-      title: string
+      title: string | null
       look: components['schemas']['Look']
       card: components['schemas']['MapCard']
+      label: components['schemas']['MapLabel'] | null
+      slice: number | null
+      opacity: number
+      zoom: components['schemas']['ZoomRange']
+      visible: boolean
+      in_legend: boolean
+      called: string
+    }
+    MapDoc: {
+      id: number
+      title: string
+      about: string
+      layers: components['schemas']['LayerOnMap'][]
       extent: components['schemas']['Box']
       viewpoints: components['schemas']['Viewpoint'][]
       audience: components['schemas']['Audience']
       address: string | null
     }
-    MapWarnings: {
-      warnings: string[]
+    MapWeight: {
+      /** @enum {string} */
+      level: 'light' | 'medium' | 'heavy'
+      shapes: number
+      reasons: string[]
+    }
+    MapAdvice: {
+      warnings: components['schemas']['StringLists']
+      weight: components['schemas']['MapWeight']
+    }
+    StringLists: Record<string, string[]>
+    AddableLayer: {
+      id: number
+      title: string
+      programme: string
+      own: boolean
+      starred: boolean
+      geometry: components['schemas']['GeometryKind']
+      records: number
+      part: components['schemas']['LayerOnMap']
+    }
+    AddableLayers: {
+      layers: components['schemas']['AddableLayer'][]
+      more: number
+    }
+    MapViewLayer: {
+      id: string
+      title: string
+      by: string | null
+      geometry: components['schemas']['GeometryKind']
+      slice: string | null
+      visible: boolean
+      in_legend: boolean
+      zoom: components['schemas']['ZoomRange']
+      style: components['schemas']['StyleLayers']
+      legend: components['schemas']['LegendLine'][]
+      total: number
+      drawn: number
+      version: string
     }
     MapView: {
       title: string
+      about: string
       programme: string
       extent: components['schemas']['Box']
       viewpoints: components['schemas']['Viewpoint'][]
       backdrops: components['schemas']['Backdrop'][]
-      by: string | null
-      source: string
-      layers: components['schemas']['StyleLayers']
-      legend: components['schemas']['LegendLine'][]
-      features: components['schemas']['Features']
-      total: number
+      layers: components['schemas']['MapViewLayer'][]
+      notes: string[]
     }
     CardValue: {
       label: string

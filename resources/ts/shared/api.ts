@@ -49,12 +49,13 @@ async function send(
   path: string,
   body?: unknown,
   headers: Record<string, string> = {},
+  cache: RequestCache = method === 'GET' ? 'no-cache' : 'no-store',
 ): Promise<Response> {
   const init: RequestInit = {
     method,
     credentials: 'same-origin',
     headers: { Accept: 'application/json', ...bearerHeader(), ...headers },
-    cache: method === 'GET' ? 'no-cache' : 'no-store',
+    cache,
   }
   if (method !== 'GET')
     init.headers = { ...init.headers, 'Content-Type': 'application/json', ...csrfHeaders() }
@@ -114,6 +115,13 @@ export async function api<T>(method: string, path: string, body?: unknown): Prom
   }
   if (!response.ok) throw await failure(response)
   return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+/** What an address with a version in it answers: the same each time, so the browser may have it already. */
+export async function apiNamed<T>(path: string): Promise<T> {
+  const response = await send('GET', path, undefined, {}, 'default')
+  if (!response.ok) throw await failure(response)
+  return (await response.json()) as T
 }
 
 /** From this size on a body is worth compressing. */

@@ -121,8 +121,13 @@ export type Viewpoint = Api['Viewpoint']
 export type MapDoc = Api['MapDoc'] & {
   /** Asks for another address; never told. */ new_link?: true
 }
+/** One layer of a map, as it is made. */
+export type LayerOnMap = Api['LayerOnMap']
+export type MapLabel = Api['MapLabel']
 export type Backdrop = Api['Backdrop']
 export type MapView = Api['MapView']
+/** One layer of a map, as its audience gets it. */
+export type MapViewLayer = Api['MapViewLayer']
 export type CardView = Api['CardView']
 export type TileKind = Api['TileKind']
 export type Tile = Api['Tile']
@@ -144,6 +149,6 @@ export type TileAnswer =
         legend: LegendLine[]
       }
     }
-  | { kind: 'map'; answer: Pick<MapView, 'source' | 'layers' | 'legend' | 'features' | 'total'> }
+  | { kind: 'map'; answer: Api['MapAnswer'] }
 export type BoardAnswers = Api['BoardAnswers']
 export type Slice = Api['Slice']

@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
-import type { Api, BoardDoc, GateDoc, MapDoc, MapView, NumberLook } from '../../shared/types'
+import type { Api, BoardDoc, CardView, GateDoc, MapDoc, MapView, NumberLook } from '../../shared/types'
 import { keys } from './keys'
 
 /** Maps, boards and the gate. What is edited is fetched once: from then on the page itself knows best. */
@@ -23,10 +23,28 @@ export const mapViewOf = (id: number) =>
     queryFn: () => api<MapView>('GET', `/maps/${id}/view`),
   })
 
-export const mapWarningsOf = (id: number) =>
+/** What whoever makes the map should know of its marks and its weight. */
+export const mapAdviceOf = (id: number) =>
   queryOptions({
-    queryKey: keys.mapWarnings(id),
-    queryFn: () => api<Api['MapWarnings']>('GET', `/maps/${id}/warnings`),
+    queryKey: keys.mapAdvice(id),
+    queryFn: () => api<Api['MapAdvice']>('GET', `/maps/${id}/advice`),
+  })
+
+/** Layers that can be put on a map, by words. */
+export const addableTo = (id: number, text: string) =>
+  queryOptions({
+    queryKey: keys.addable(id, text),
+    queryFn: () => api<Api['AddableLayers']>('GET', `/maps/${id}/addable?q=${encodeURIComponent(text)}`),
+    placeholderData: (before: Api['AddableLayers'] | undefined) => before,
+    networkMode: 'always',
+    retry: false,
+  })
+
+/** The card of a record on a map, as its audience gets it. */
+export const cardOf = (map: number, part: string, record: string) =>
+  queryOptions({
+    queryKey: keys.mapCard(map, part, record),
+    queryFn: () => api<CardView>('GET', `/maps/${map}/layers/${part}/records/${record}`),
   })
 
 export const boardsOf = (programme: number) =>

@@ -18,6 +18,7 @@ import { useRecords } from '../records'
 import { Head } from '../screens/Head'
 import { WideButton } from '../screens/WideButton'
 import { pegsOf } from '../map/legend'
+import { partsOf } from '../map/mapParts'
 import { refreshGates, type KnownGate } from './gates'
 
 /**
@@ -114,15 +115,15 @@ function OfPack({ pack }: { pack: Pack }) {
       {(pack.maps ?? []).length > 0 && (
         <Shelf title={t('gallery.maps', { programme: pack.name })}>
           {pack.maps?.map((map) => {
-            const layer = pack.layers.find((l) => l.id === map.layer)
+            const parts = partsOf(map, pack.layers)
             return (
-              layer && (
+              parts.length > 0 && (
                 <Row
                   key={map.id}
                   icon={<MapOutlined />}
                   title={map.title}
-                  under={layer.title}
-                  pegs={pegsOf(map.look, layer).slice(0, 6)}
+                  under={[...new Set(parts.map((p) => p.title))].join(', ')}
+                  pegs={parts.flatMap((p) => pegsOf(p.look, p.of)).slice(0, 6)}
                   onOpen={() => show(map)}
                 />
               )
@@ -202,8 +203,8 @@ function Row({ icon, title, under, pegs = [], onOpen, href }: RowProps) {
         </Box>
         <Box
           sx={{ display: 'flex', flex: 'none', maxWidth: 120, flexWrap: 'wrap', justifyContent: 'flex-end' }}>
-          {pegs.map(({ label, ...peg }) => (
-            <PegMark key={label} {...peg} size={22} />
+          {pegs.map(({ label, ...peg }, i) => (
+            <PegMark key={`${i} ${label}`} {...peg} size={22} />
           ))}
         </Box>
       </ButtonBase>

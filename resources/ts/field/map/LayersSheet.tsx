@@ -12,16 +12,26 @@ import { useNavigate } from 'react-router'
 import { PegMark } from '../../shared/parts/PegMark'
 import { t } from '../../shared/texts'
 import type { Box as Extent, Viewpoint } from '../../shared/types'
-import { setMeta, type PackLayer } from '../db'
-import { pegsOf } from './legend'
+import { setMeta } from '../db'
+import type { pegsOf } from './legend'
 import { ViewpointsPart } from './ViewpointsPart'
+
+/** What the map draws: a layer, or a part of a map. */
+export type SheetLine = {
+  id: string
+  title: string
+  on: boolean
+  pegs: ReturnType<typeof pegsOf>
+  /** Why it is not drawn as it should be. */
+  note?: string | null
+  onSwitch: (on: boolean) => void
+}
 
 type Props = {
   open: boolean
-  layers: PackLayer[]
+  lines: SheetLine[]
   /** Of the map that is shown, or of all maps. */
   viewpoints: Viewpoint[]
-  hidden: number[]
   grid: boolean
   /** What the map shows now. */
   view: Extent | null
@@ -31,17 +41,7 @@ type Props = {
 }
 
 /** Where to go on the map, what its marks mean, and which layers are on it; kept on this phone. */
-export function LayersSheet({
-  open,
-  layers,
-  viewpoints,
-  hidden,
-  grid,
-  view,
-  onGo,
-  onPicture,
-  onClose,
-}: Props) {
+export function LayersSheet({ open, lines, viewpoints, grid, view, onGo, onPicture, onClose }: Props) {
   const navigate = useNavigate()
   return (
     <Drawer
@@ -62,41 +62,33 @@ export function LayersSheet({
           {t('gallery.title')}
         </Button>
       </Box>
-      {layers.map((layer) => {
-        const on = !hidden.includes(layer.id)
-        return (
-          <Box key={layer.id} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
-            <FormControlLabel
-              label={<b>{layer.title}</b>}
-              sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }}
-              labelPlacement="start"
-              control={
-                <Switch
-                  checked={on}
-                  onChange={() =>
-                    void setMeta(
-                      'hidden',
-                      on ? [...hidden, layer.id] : hidden.filter((id) => id !== layer.id),
-                    )
-                  }
-                />
-              }
-            />
-            {on && (
-              <Box
-                component="ul"
-                sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 3 }}>
-                {pegsOf(layer.look, layer).map(({ label, ...peg }) => (
-                  <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
-                    <PegMark {...peg} size={24} />
-                    {label}
-                  </Box>
-                ))}
-              </Box>
-            )}
-          </Box>
-        )
-      })}
+      {lines.map((line) => (
+        <Box key={line.id} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
+          <FormControlLabel
+            label={<b>{line.title}</b>}
+            sx={{ minHeight: 48, ml: 0, width: '100%', justifyContent: 'space-between' }}
+            labelPlacement="start"
+            control={<Switch checked={line.on} onChange={() => line.onSwitch(!line.on)} />}
+          />
+          {line.note && (
+            <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+              {line.note}
+            </Typography>
+          )}
+          {line.on && (
+            <Box
+              component="ul"
+              sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 3 }}>
+              {line.pegs.map(({ label, ...peg }) => (
+                <Box component="li" key={label} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
+                  <PegMark {...peg} size={24} />
+                  {label}
+                </Box>
+              ))}
+            </Box>
+          )}
+        </Box>
+      ))}
       <ViewpointsPart shared={viewpoints} view={view} onGo={onGo} />
       <Box sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
         <FormControlLabel

@@ -12,13 +12,16 @@ import { useFormat } from '../format'
 import { useMeta, usePacks } from '../phoneState'
 import { fixQuery, usePosition } from '../position'
 import { useRecords } from '../records'
+import { useRules } from '../slices/useRules'
 import { useTrailOn } from '../trail'
 import { AddPanel } from './AddPanel'
 import { graticule } from './graticule'
 import { forgetPlace, foundPlace, leftAt, openAt } from './lastView'
 import { LayersSheet } from './LayersSheet'
+import { linesOfLayers, linesOfMap } from './lines'
 import { PlaceTools, ScreenTools } from './MapButtons'
 import { MapChip } from './MapChip'
+import { drawnParts, partsShown } from './mapParts'
 import { Crosshair } from './MapTools'
 import { drawn, nearestOf, placesOf, wayOf } from './onMap'
 import { PictureDialog } from './PictureDialog'
@@ -26,6 +29,7 @@ import { sketchLayer } from './sketches'
 import { SketchNote } from './SketchNote'
 
 const NONE: number[] = []
+const UNSWITCHED: Record<string, boolean> = {}
 
 /** The map that fills the screen, the nearest record, and one wide button. */
 export function MapScreen() {
@@ -68,12 +72,18 @@ export function MapScreen() {
   const mapId = useMeta<number | null>('map')
   const maps = useMemo(() => packs?.flatMap((p) => p.maps ?? []) ?? [], [packs])
   const ofMap = maps.find((m) => m.id === mapId)
+  const switched = useMeta<Record<string, boolean>>('switched') ?? UNSWITCHED
+  const rulesOf = useRules(packs, records)
+  const parts = useMemo(
+    () => (ofMap ? partsShown(ofMap, all, switched, rulesOf) : null),
+    [ofMap, all, switched, rulesOf],
+  )
   const pegs = useMemo(() => {
     if (!records) return []
-    const layerOfMap = ofMap && all.find((l) => l.id === ofMap.layer)
-    if (ofMap && layerOfMap) return [drawn({ ...layerOfMap, look: ofMap.look, style: ofMap.style }, records)]
-    return all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))
-  }, [all, records, hidden, ofMap])
+    return parts
+      ? drawnParts(parts, records, rulesOf)
+      : all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))
+  }, [all, records, hidden, parts, rulesOf])
   const viewpoints = useMemo(() => placesOf(ofMap ? [ofMap] : maps), [ofMap, maps])
   // Each part is made anew only when it changes: what did not change is not brought to the map again.
   const lines = useMemo(() => (grid && view ? [graticule(view, format)] : []), [grid, view, format])
@@ -170,12 +180,14 @@ export function MapScreen() {
       </Box>
       <LayersSheet
         open={choosing}
-        layers={
-          ofMap
-            ? all.filter((l) => l.id === ofMap.layer).map((l) => ({ ...l, look: ofMap.look }))
-            : all.filter((l) => l.visits_of === null)
+        lines={
+          ofMap && parts
+            ? linesOfMap(ofMap.id, parts, switched)
+            : linesOfLayers(
+                all.filter((l) => l.visits_of === null),
+                hidden,
+              )
         }
-        hidden={ofMap ? NONE : hidden}
         viewpoints={viewpoints}
         view={view}
         onGo={(extent) => {

@@ -41,10 +41,12 @@ export function wayOf(points: TrailPoint[]): MapLayer[] {
       ]
 }
 
+type Drawing = { source?: string; label?: ((record: PhoneRecord) => string | undefined) | undefined }
+
 /** The records of a layer by its look. */
-export function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
+export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {}): MapLayer {
   return {
-    source: `layer-${layer.id}`,
+    source: how.source ?? `layer-${layer.id}`,
     layers: layer.style,
     data: {
       type: 'FeatureCollection',
@@ -52,10 +54,15 @@ export function drawn(layer: PackLayer, records: PhoneRecord[]): MapLayer {
         .filter((r) => r.layer === layer.id)
         .map((r) => {
           const code = classOf(layer.look, r.values)
+          const label = how.label?.(r)
           return {
             type: 'Feature',
             geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
-            properties: { id: r.id, ...(code === undefined ? {} : { class: code }) },
+            properties: {
+              id: r.id,
+              ...(code === undefined ? {} : { class: code }),
+              ...(label === undefined ? {} : { label }),
+            },
           }
         }),
     },

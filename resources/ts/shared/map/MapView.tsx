@@ -11,7 +11,7 @@ import { providePegs } from './pegs'
 import { putLayers, type MapLayer } from './putLayers'
 
 export type { MapLayer } from './putLayers'
-export type Picked = { id: string; lon: number; lat: number }
+export type Picked = { id: string; lon: number; lat: number; source?: string }
 
 type Props = {
   label: string
@@ -20,8 +20,8 @@ type Props = {
   /** Pixels kept free around the extent. */
   padding?: number
   layers?: MapLayer[]
-  /** A tap on a record, or null for a tap on nothing. */
-  onPick?: (picked: Picked | null) => void
+  /** A tap on a record, or null for a tap on nothing; and all that lie under it, the topmost first. */
+  onPick?: (picked: Picked | null, under: Picked[]) => void
   /** A tap anywhere, for placing something. */
   onTap?: (spot: { lon: number; lat: number }) => void
   selected?: Picked | null
@@ -40,6 +40,9 @@ type Props = {
 
 /** How many pixels a tap may miss a peg by. */
 const REACH = 12
+
+/** Of more than these under one tap nobody leafs to the last. */
+const MOST_UNDER = 50
 
 /** A map with a backdrop, records drawn by their looks, and a way to pick one. */
 export function MapView({
@@ -96,23 +99,28 @@ export function MapView({
         .flatMap((l) => (l.layers as LayerSpecification[]).map((s) => s.id))
         .filter((id) => m.getLayer(id))
       const { x, y } = e.point
-      const [hit] = m.queryRenderedFeatures(
+      const hits = m.queryRenderedFeatures(
         [
           [x - REACH, y - REACH],
           [x + REACH, y + REACH],
         ],
         { layers: drawn },
       )
-      const at = hit?.geometry.type === 'Point' ? hit.geometry.coordinates : null
-      pick(
-        hit
-          ? {
-              id: String(hit.properties.id),
-              lon: at ? (at[0] as number) : e.lngLat.lng,
-              lat: at ? (at[1] as number) : e.lngLat.lat,
-            }
-          : null,
-      )
+      const under = new Map<string, Picked>()
+      for (const hit of hits) {
+        const id = String(hit.properties.id)
+        const at = hit.geometry.type === 'Point' ? hit.geometry.coordinates : null
+        // A record may be drawn by several layers of a style, and in several tiles.
+        if (!under.has(`${hit.source} ${id}`))
+          under.set(`${hit.source} ${id}`, {
+            id,
+            source: hit.source,
+            lon: at ? (at[0] as number) : e.lngLat.lng,
+            lat: at ? (at[1] as number) : e.lngLat.lat,
+          })
+      }
+      const all = [...under.values()].slice(0, MOST_UNDER)
+      pick(all[0] ?? null, all)
     })
     // Moves do not reliably name the event that began them, so the page's own moves are told apart instead:
     // they end within their call.

@@ -1,11 +1,11 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import { apiForm, sentences } from '../../shared/api'
-import type { OwnMark } from '../../shared/parts/PegPicker'
-import type { PegHead } from '../../shared/types'
-import { keys } from '../queries/keys'
-import { marksOf } from '../queries/layers'
+import { apiForm, sentences } from '../../../shared/api'
+import type { OwnMark } from '../../../shared/parts/PegPicker'
+import type { PegHead } from '../../../shared/types'
+import { keys } from '../../queries/keys'
+import { marksOf } from '../../queries/layers'
 
 /** The programme's marks of its own, and the way to add one. */
 export function useMarks() {

@@ -1,12 +1,12 @@
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import { useState } from 'react'
-import { PegMark } from '../../shared/parts/PegMark'
-import { PegPicker } from '../../shared/parts/PegPicker'
-import { rangeText } from '../../shared/map/classes'
+import { PegMark } from '../../../shared/parts/PegMark'
+import { PegPicker } from '../../../shared/parts/PegPicker'
+import { rangeText } from '../../../shared/map/classes'
 import { useMarks } from './useMarks'
-import { formatNumber, t } from '../../shared/texts'
-import type { LegendLine, Look, Peg } from '../../shared/types'
+import { formatNumber, t } from '../../../shared/texts'
+import type { LegendLine, Look, Peg } from '../../../shared/types'
 
 const DEFAULT: Peg = { head: 'diamond', colour: '#0F5C53' }
 

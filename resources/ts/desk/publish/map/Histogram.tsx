@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box'
 import { useRef, useState } from 'react'
-import { indexOf, numberText } from '../../shared/map/classes'
-import { t } from '../../shared/texts'
-import type { Api } from '../../shared/types'
+import { indexOf, numberText } from '../../../shared/map/classes'
+import { t } from '../../../shared/texts'
+import type { Api } from '../../../shared/types'
 
 const WIDTH = 340
 const HEIGHT = 84

@@ -4,12 +4,11 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Labelled } from '../../shared/parts/Labelled'
-import { Problems } from '../../shared/parts/Problems'
-import { Sheet } from '../../shared/parts/Sheet'
-import { t } from '../../shared/texts'
-import type { Layer, LegendLine, Look } from '../../shared/types'
-import { classesOf } from '../queries/publish'
+import { Labelled } from '../../../shared/parts/Labelled'
+import { Problems } from '../../../shared/parts/Problems'
+import { t } from '../../../shared/texts'
+import type { Layer, LegendLine, Look } from '../../../shared/types'
+import { classesOf } from '../../queries/publish'
 import { NumberClasses } from './NumberClasses'
 import { PegLegend } from './PegLegend'
 
@@ -50,7 +49,7 @@ export function LookPart({
     onChange((kind === 'category' ? { kind, field } : { kind: 'single' }) as Look, true)
   }
   return (
-    <Sheet title={t('map.marks')}>
+    <>
       <Labelled label={t('map.by')}>
         {({ id }) => (
           <NativeSelect
@@ -116,7 +115,7 @@ export function LookPart({
           ))}
         </Box>
       )}
-    </Sheet>
+    </>
   )
 }
 

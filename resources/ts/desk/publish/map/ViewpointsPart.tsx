@@ -6,9 +6,9 @@ import IconButton from '@mui/material/IconButton'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
-import { Sheet } from '../../shared/parts/Sheet'
-import { t } from '../../shared/texts'
-import type { Box as Extent, Viewpoint } from '../../shared/types'
+import { Sheet } from '../../../shared/parts/Sheet'
+import { t } from '../../../shared/texts'
+import type { Box as Extent, Viewpoint } from '../../../shared/types'
 
 type Props = {
   list: Viewpoint[]

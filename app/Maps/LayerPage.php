@@ -1,0 +1,267 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+use App\Answers\KeptAnswer;
+use App\Layers\StoredRow;
+use App\Layers\StoredValue;
+use App\Models\Attachment;
+use App\Models\Layer;
+use App\Models\Slice;
+use App\Records\VisibleRecords;
+use App\Rights\Viewer;
+use App\Slices\RuleNeeds;
+use App\Texts;
+use Illuminate\Support\Facades\DB;
+use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\WeightOfLayer;
+use PinYard\Export\GeoJson;
+use PinYard\Refused;
+
+/** One layer of a map as one viewer gets it, and nothing more: only the fields of its card, label and look leave. */
+final class LayerPage
+{
+    private const MOST_WARNINGS = 5;
+
+    private ?KeptAnswer $features = null;
+
+    /** @param  Slice|null  $slice  whose records are shown; null: all */
+    public function __construct(
+        public readonly LayerOnMap $part,
+        private readonly Layer $layer,
+        private readonly ?Slice $slice,
+        private readonly Viewer $viewer,
+    ) {
+    }
+
+    public function seesNothing(): bool
+    {
+        return VisibleRecords::of($this->viewer, $this->layer)->seesNothing();
+    }
+
+    public function title(): string
+    {
+        return $this->part->title ?? $this->layer->title;
+    }
+
+    /** Names all that could change what this viewer is told of the layer; it stays on the server. */
+    public function state(): string
+    {
+        return implode('|', [
+            $this->layer->title,
+            json_encode($this->part->toArray()),
+            $this->recordsState(),
+            $this->slice->name ?? '',
+        ]);
+    }
+
+    /** As {@see state()}, without what only the marks say. */
+    private function recordsState(): string
+    {
+        $layer = $this->layer;
+
+        return implode('|', [
+            VisibleRecords::of($this->viewer, $layer)->key(),
+            $layer->change_number,
+            $layer->design_version,
+            (string) $layer->getRawOriginal('updated_at'),
+            $layer->programme->designs,
+            ...$this->slice === null
+                ? []
+                : [
+                    md5((string) $this->slice->getRawOriginal('filter')),
+                    ...RuleNeeds::of(
+                        (string) $this->slice->getRawOriginal('filter'),
+                        $layer->programme,
+                        $this->viewer,
+                        static fn (): string => DB::table('layers')
+                            ->where('programme_id', $layer->programme_id)
+                            ->orderBy('id')
+                            ->pluck('change_number')
+                            ->implode(','),
+                    ),
+                ],
+        ]);
+    }
+
+    /**
+     * What is drawn. It is kept apart from how it is drawn, and is the same for looks that differ in their marks alone.
+     */
+    public function features(): KeptAnswer
+    {
+        return $this->features ??= KeptAnswer::of(
+            implode('|', [
+                'features',
+                $this->viewer->ids(),
+                $this->recordsState(),
+                json_encode($this->part->carries()),
+                json_encode($this->drawnFields()),
+            ]),
+            fn (): array => $this->seesNothing()
+                ? GeoJson::collection([])
+                : MapFeatures::features($this->records(), $this->part->look, null, $this->part->label),
+        );
+    }
+
+    /** @return array<string, mixed> */
+    public function view(): array
+    {
+        $part = $this->part;
+        $counts = MapFeatures::countsByClass($this->records(), $part->look);
+        $total = array_sum($counts);
+
+        return [
+            'id' => $part->id,
+            'title' => $this->title(),
+            'by' => $part->look->field?->label,
+            'geometry' => $part->look->geometry->value,
+            'slice' => $this->slice?->name,
+            'visible' => $part->visible,
+            'in_legend' => $part->inLegend,
+            'zoom' => $part->zoom->toArray(),
+            'style' => $part->style(self::source($part->id)),
+            'legend' => LegendText::of($part->look, $counts),
+            'total' => $total,
+            'drawn' => min($total, MapFeatures::MOST),
+            'version' => $this->features()->tag,
+        ];
+    }
+
+    /** The name of its source in the map's style. */
+    public static function source(string $part): string
+    {
+        return "on-$part";
+    }
+
+    public function weight(): WeightOfLayer
+    {
+        $total = $this->seesNothing() ? 0 : $this->records()->count();
+
+        return new WeightOfLayer(
+            $this->title(),
+            min($total, MapFeatures::MOST),
+            $total,
+            $this->features()->length(),
+            $this->part->visible,
+        );
+    }
+
+    /** @return list<string> what whoever makes the map should know of the layer's marks */
+    public function warnings(): array
+    {
+        if ($this->seesNothing()) {
+            return [];
+        }
+        $look = $this->part->look;
+        $called = [];
+        foreach (LegendText::of($look, ['' => 1]) as $line) {
+            $called[(string) ($line['code'] ?? '')] = $line['label'] ?? Texts::of('legend.other');
+        }
+        $sentences = [];
+        foreach ($look->alike() as [$one, $other]) {
+            // Retired choices are in no legend.
+            if (isset($called[$one], $called[$other])) {
+                $sentences[] = Texts::of('map.alike', ['one' => $called[$one], 'other' => $called[$other]]);
+            }
+        }
+
+        return array_slice($sentences, 0, self::MOST_WARNINGS);
+    }
+
+    /**
+     * @param  string  $record  as this viewer knows it
+     * @return array<string, mixed>|null the card of a record
+     */
+    public function card(string $record): ?array
+    {
+        $id = $this->id($record);
+        $shown = $this->onCard();
+        $row = $id === null ? null : $shown->find($id);
+        if ($id === null || $row === null) {
+            return null;
+        }
+        $design = $shown->design();
+        $values = [];
+        foreach ($design->valueFields() as $field) {
+            $text = StoredValue::shown($field, $row->{$field->column()} ?? null);
+            if ($text !== null) {
+                $values[] = ['label' => $field->label, 'kind' => $field->valueKind()->value, 'text' => $text];
+            }
+        }
+
+        return [
+            'id' => $record,
+            'name' => StoredRow::name($design, $row),
+            'collected_at' => StoredRow::instant($row->collected_at),
+            'values' => $values,
+            'photos' => $shown->sight->photos ? $this->photos($id) : [],
+        ];
+    }
+
+    /** Whether its card shows a photo: one of a record that is on this map. */
+    public function shows(Attachment $photo): bool
+    {
+        return $this->layer->id === $photo->layer_id &&
+            $this->onCard()->sight->photos &&
+            $this->onCard()->has($photo->record_id);
+    }
+
+    /** @return string|null 16 bytes */
+    private function id(string $told): ?string
+    {
+        try {
+            return $this->viewer->idFrom($told);
+        } catch (Refused) {
+            return null;
+        }
+    }
+
+    /** The records with what is drawn of them. */
+    private function records(): VisibleRecords
+    {
+        return $this->cut()->showing($this->drawnFields());
+    }
+
+    /** @return list<string> keys; a name that the card does not show is not told here either */
+    private function drawnFields(): array
+    {
+        $name = $this->layer->design()->nameField()?->key;
+
+        return array_values(array_unique(array_filter([
+            $this->part->look->field?->key,
+            in_array($name, $this->part->fields, true) ? $name : null,
+            ...$this->part->label?->fields() ?? [],
+        ])));
+    }
+
+    /** The records with what the card shows of them. */
+    private function onCard(): VisibleRecords
+    {
+        return $this->cut()->showing($this->part->fields, $this->part->photos);
+    }
+
+    private function cut(): VisibleRecords
+    {
+        $visible = VisibleRecords::of($this->viewer, $this->layer);
+
+        return $this->slice === null ? $visible : $visible->filtered($this->layer->filter($this->slice->filter));
+    }
+
+    /** @return list<array{id: string, state: string}> */
+    private function photos(string $record): array
+    {
+        return array_values(
+            Attachment::query()
+                ->where('layer_id', $this->layer->id)
+                ->where('record_id', $record)
+                ->where('state', '!=', 'removed')
+                ->where('type', 'like', 'image/%')
+                ->orderBy('position')
+                ->get()
+                ->map(fn (Attachment $a): array => ['id' => $this->viewer->idOf($a->id), 'state' => $a->state])
+                ->all(),
+        );
+    }
+}

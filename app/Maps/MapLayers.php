@@ -1,0 +1,133 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+use App\Models\Layer;
+use App\Models\Map;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\Slice;
+use App\Models\User;
+use PinYard\Carto\LayerOnMap;
+use PinYard\Refused;
+
+/**
+ * Reads the layers of a map as they are saved. Whoever puts a layer on a map coordinates its programme; what is on it
+ * already stays, whoever saves it.
+ */
+final readonly class MapLayers
+{
+    /** @var array<string, array<string, mixed>> what is on the map now, by part */
+    private array $stand;
+
+    public function __construct(private User $person, private Programme $programme, ?Map $map)
+    {
+        $this->stand = array_column($map->layers ?? [], null, 'id');
+    }
+
+    /**
+     * @return list<array<string, mixed>> as it is stored
+     *
+     * @throws Refused naming each part and what is wrong with it
+     */
+    public function read(mixed $in): array
+    {
+        if (! is_array($in) || ! array_is_list($in)) {
+            throw Refused::because('must_be_list', 'layers');
+        }
+        if (count($in) > LayerOnMap::MOST) {
+            throw Refused::because('map_layers_many', 'layers', count($in), ['most' => LayerOnMap::MOST]);
+        }
+        $layers = Layer::query()
+            ->whereIn('id', array_filter(array_column($in, 'layer'), is_int(...)))
+            ->with('programme')
+            ->get()
+            ->keyBy('id');
+        $slices = Slice::query()
+            ->whereIn('id', array_filter(array_column($in, 'slice'), is_int(...)))
+            ->pluck('layer_id', 'id');
+        $read = [];
+        $problems = [];
+        foreach ($in as $i => $one) {
+            try {
+                $document = $this->one(is_array($one) ? $one : [], $i, $layers->all(), $slices->all());
+                if (isset($read[$document['id']])) {
+                    $document['id'] = LayerOnMap::newId();
+                }
+                $read[$document['id']] = $document;
+            } catch (Refused $e) {
+                array_push($problems, ...$e->problems);
+            }
+        }
+
+        return $problems === [] ? array_values($read) : throw Refused::for($problems);
+    }
+
+    /**
+     * @param  array<mixed>  $in
+     * @param  array<int, Layer>  $layers
+     * @param  array<int, int>  $slices  their layers
+     * @return array<string, mixed>
+     */
+    private function one(array $in, int $i, array $layers, array $slices): array
+    {
+        $number = $in['layer'] ?? null;
+        $id = is_string($in['id'] ?? null) ? $in['id'] : '';
+        $stands = isset($this->stand[$id]) && $this->stand[$id]['layer'] === $number ? $this->stand[$id] : null;
+        $layer = is_int($number) ? $layers[$number] ?? null : null;
+        if ($layer === null) {
+            // A layer in the bin keeps what was said of it, for it may come back.
+            return $stands ?? throw Refused::because(
+                'map_layer_unknown',
+                "layers/$i/layer",
+                is_scalar($number) ? $number : null,
+            );
+        }
+        if (! $this->coordinates($layer)) {
+            // Whether there is such a layer is not told to whoever may not know.
+            return $stands === null
+                ? throw Refused::because('map_layer_unknown', "layers/$i/layer", $layer->id)
+                : $this->unchanged($in, $stands, $i);
+        }
+        if (isset($in['slice']) && (! is_int($in['slice']) || ($slices[$in['slice']] ?? null) !== $layer->id)) {
+            throw Refused::because('slice_unknown', "layers/$i/slice", is_scalar($in['slice']) ? $in['slice'] : null, [
+                'layer' => $layer->title,
+            ]);
+        }
+
+        return self::stored(LayerOnMap::read($in, $layer->id, $layer->design(), "layers/$i"), $layer);
+    }
+
+    /** @return array<string, mixed> with what the layer is called today, to be told when it is no more */
+    public static function stored(LayerOnMap $part, Layer $layer): array
+    {
+        return $part->toArray() + ['called' => $layer->title];
+    }
+
+    private function coordinates(Layer $layer): bool
+    {
+        return $layer->programme_id === $this->programme->id ||
+            $layer->programme->deleted_at === null &&
+            $layer->programme->memberFor($this->person)?->role === Role::Coordinator;
+    }
+
+    /**
+     * What somebody else put there from a programme of theirs may be moved and taken out, but not told more of.
+     *
+     * @param  array<mixed>  $in
+     * @param  array<string, mixed>  $stands
+     * @return array<string, mixed>
+     */
+    private function unchanged(array $in, array $stands, int $i): array
+    {
+        foreach ($stands as $key => $value) {
+            if (array_key_exists($key, $in) && json_encode($in[$key]) !== json_encode($value)) {
+                throw Refused::because('map_layer_not_yours', "layers/$i/$key", null, ['layer' => $stands['called']]);
+            }
+        }
+
+        return $stands;
+    }
+}

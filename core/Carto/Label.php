@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Carto;
+
+use PinYard\Design\Field;
+use PinYard\Design\LayerDesign;
+use PinYard\Refused;
+
+/** What stands beside a record on a map, put together from its values and words between them. */
+final readonly class Label
+{
+    public const MOST_PARTS = 12;
+
+    public const LONGEST_TEXT = 40;
+
+    public const SMALLEST = 9;
+
+    public const LARGEST = 28;
+
+    /** Stands for a value that is missing. */
+    private const MISSING = '–';
+
+    /** @param  non-empty-list<array{field: string}|array{text: string}>  $parts  fields by their keys */
+    private function __construct(public array $parts, public int $size, public ZoomRange $zoom)
+    {
+    }
+
+    /**
+     * Reads `{parts: [{field: key} | {text: words}], size: pixels, zoom: [from, to]}`; size and zoom may be left out.
+     *
+     * @throws Refused
+     */
+    public static function read(mixed $in, LayerDesign $design, string $at): self
+    {
+        $given = is_array($in) ? $in['parts'] ?? null : null;
+        if (! is_array($in) || ! is_array($given) || ! array_is_list($given) || count($given) > self::MOST_PARTS) {
+            throw Refused::because('label_parts', $at, null, ['most' => self::MOST_PARTS]);
+        }
+        $parts = [];
+        foreach ($given as $i => $part) {
+            $key = is_array($part) ? $part['field'] ?? null : null;
+            $text = is_array($part) ? $part['text'] ?? null : null;
+            if (is_string($key)) {
+                if ($design->field($key)?->hasValue() !== true) {
+                    throw Refused::because('label_field', "$at/parts/$i", $key);
+                }
+                $parts[] = ['field' => $key];
+            } elseif (is_string($text) && mb_strlen($text) <= self::LONGEST_TEXT) {
+                $parts[] = ['text' => $text];
+            } else {
+                throw Refused::because('label_text', "$at/parts/$i", is_scalar($text) ? $text : null, [
+                    'most' => self::LONGEST_TEXT,
+                ]);
+            }
+        }
+        if (array_column($parts, 'field') === []) {
+            throw Refused::because('label_empty', $at);
+        }
+        $size = $in['size'] ?? 13;
+        if (! is_int($size) || $size < self::SMALLEST || $size > self::LARGEST) {
+            throw Refused::because('label_size', "$at/size", is_scalar($size) ? $size : null, [
+                'least' => self::SMALLEST,
+                'most' => self::LARGEST,
+            ]);
+        }
+
+        return new self(
+            $parts,
+            $size,
+            isset($in['zoom']) ? ZoomRange::read($in['zoom'], "$at/zoom") : ZoomRange::all(),
+        );
+    }
+
+    /** @return list<string> keys, each once */
+    public function fields(): array
+    {
+        return array_values(array_unique(array_column($this->parts, 'field')));
+    }
+
+    /**
+     * @param  callable(string): ?string  $shown  the value of a field as people read it, by its key
+     * @return string|null null where the record has none of the values
+     */
+    public function textOf(callable $shown): ?string
+    {
+        $text = '';
+        $any = false;
+        foreach ($this->parts as $part) {
+            $value = isset($part['field']) ? $shown($part['field']) : null;
+            $any = $any || $value !== null && $value !== '';
+            $text .= $part['text'] ?? ($value === null || $value === '' ? self::MISSING : $value);
+        }
+
+        return $any ? trim($text) : null;
+    }
+
+    /** @return array{parts: list<array<string, string>>, size: int, zoom: array{float, float}} */
+    public function toArray(): array
+    {
+        return ['parts' => $this->parts, 'size' => $this->size, 'zoom' => $this->zoom->toArray()];
+    }
+}

@@ -1,0 +1,197 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Link from '@mui/material/Link'
+import Typography from '@mui/material/Typography'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import type { Map as MapLibre } from 'maplibre-gl'
+import { useMemo, useRef, useState } from 'react'
+import { Link as RouterLink, useParams } from 'react-router'
+import { goTo } from '../../../shared/map/flyTo'
+import { LazyMap } from '../../../shared/map/LazyMap'
+import { useMapLayers } from '../../../shared/map/mapLayers'
+import { usePickedCards } from '../../../shared/map/pickedCards'
+import { BenchShowing } from '../../../shared/parts/BenchShowing'
+import { TextInput } from '../../../shared/parts/Labelled'
+import { Problems } from '../../../shared/parts/Problems'
+import { RecordCard } from '../../../shared/parts/RecordCard'
+import { Sheet } from '../../../shared/parts/Sheet'
+import { t } from '../../../shared/texts'
+import type { Box as Extent, LayerOnMap, MapDoc } from '../../../shared/types'
+import { clamp } from '../../shelves/NewProgramme'
+import { BACKDROPS } from '../../../shared/map/backdrop'
+import { useProgramme } from '../../ProgrammePage'
+import { AudiencePart } from '../AudiencePart'
+import { SaveLine, SaveTrouble } from '../../unsaved/SaveState'
+import { titled } from '../../unsaved/titled'
+import { useAutosave } from '../../unsaved/useAutosave'
+import { keys } from '../../queries/keys'
+import { cardOf, editedMap, mapAdviceOf, mapViewOf } from '../../queries/publish'
+import { MapLayersPart } from './MapLayersPart'
+import { MapNotes } from './MapNotes'
+import { PartSettings } from './PartSettings'
+import { ViewpointsPart } from './ViewpointsPart'
+import { WeightMeter } from './WeightMeter'
+import { withPart } from './mapEdits'
+
+/** Where a map is made: its layers, their marks, labels and cards, its audience; the map itself beside them. */
+export function MapEditor() {
+  const { map: id } = useParams()
+  const map = useQuery(editedMap(Number(id)))
+  if (map.error)
+    return (
+      <Box sx={{ p: 5 }}>
+        <Problems error={map.error} />
+      </Box>
+    )
+  return map.data ? <Bench key={id} saved={map.data} /> : null
+}
+
+function Bench({ saved }: { saved: MapDoc }) {
+  const programme = useProgramme()
+  const client = useQueryClient()
+  const view = useQuery({ ...mapViewOf(saved.id), refetchInterval: 15_000 })
+  const advice = useQuery(mapAdviceOf(saved.id))
+  const autosave = useAutosave(
+    `/maps/${saved.id}`,
+    saved,
+    (next) => {
+      client.setQueryData(keys.map(saved.id), next)
+      for (const queryKey of [
+        keys.mapView(saved.id),
+        keys.mapAdvice(saved.id),
+        keys.mapCards(saved.id),
+        keys.maps(programme.id),
+      ])
+        void client.invalidateQueries({ queryKey })
+    },
+    { incomplete: (d) => (titled(d.title) ? null : t('save.title')) },
+  )
+  const { doc, change } = autosave
+  const shown = useRef<Extent>(saved.extent)
+  const map = useRef<MapLibre | null>(null)
+  const [opening, setOpening] = useState(saved.extent)
+  const [zoom, setZoom] = useState<number | null>(null)
+  const [openPart, setOpenPart] = useState<string | null>(
+    saved.layers.length === 1 ? (saved.layers[0]?.id ?? null) : null,
+  )
+  // Whether a part is drawn when the map opens is seen at once.
+  const hidden = useMemo(() => new Set(doc.layers.filter((l) => !l.visible).map((l) => l.id)), [doc.layers])
+  const parts = useMemo(
+    () => view.data?.layers.filter((l) => doc.layers.some((d) => d.id === l.id)),
+    [view.data, doc.layers],
+  )
+  const { layers, error } = useMapLayers(`/maps/${saved.id}`, parts, hidden)
+  const cards = usePickedCards((part, record) => cardOf(saved.id, part, record))
+  const open = doc.layers.find((l) => l.id === openPart)
+  const put = (next: LayerOnMap[], now = false) => change({ layers: next }, now)
+
+  return (
+    <BenchShowing
+      plain
+      benchWidth="400px"
+      bench={
+        <Box sx={{ display: 'grid', gap: 3.5, '& > *': { minWidth: 0 } }}>
+          <Box>
+            <Typography variant="caption" sx={{ fontWeight: 600 }}>
+              <Link component={RouterLink} to={`/desk/p/${programme.id}/publish`}>
+                {t('publish.maps')}
+              </Link>
+            </Typography>
+            <Typography variant="h1" sx={{ overflowWrap: 'anywhere' }}>
+              {doc.title || saved.title}
+            </Typography>
+            <SaveLine autosave={autosave} />
+          </Box>
+          <SaveTrouble autosave={autosave} />
+          <Problems error={view.error ?? error} />
+          <MapNotes notes={view.data?.notes ?? []} />
+          <MapLayersPart
+            map={saved.id}
+            parts={doc.layers}
+            views={view.data?.layers ?? []}
+            open={openPart}
+            onOpen={setOpenPart}
+            onChange={put}
+          />
+          <WeightMeter weight={advice.data?.weight} layers={doc.layers.filter((l) => l.visible).length} />
+          {open && (
+            <PartSettings
+              key={open.id}
+              part={open}
+              view={view.data?.layers.find((l) => l.id === open.id)}
+              warnings={advice.data?.warnings[open.id] ?? []}
+              zoom={zoom}
+              onChange={(part, now) => put(withPart(doc.layers, open.id, part), now)}
+            />
+          )}
+          <Sheet>
+            <Box sx={{ display: 'grid', gap: 3 }}>
+              <TextInput
+                label={t('map.title')}
+                value={doc.title}
+                error={doc.title.trim() ? null : t('save.title')}
+                onChange={(title) => change({ title })}
+              />
+              <TextInput
+                label={t('map.about')}
+                hint={t('map.about.hint')}
+                value={doc.about}
+                multiline
+                rows={3}
+                onChange={(about) => change({ about })}
+              />
+            </Box>
+          </Sheet>
+          <ViewpointsPart
+            list={doc.viewpoints}
+            shown={() => clamp(shown.current)}
+            onGo={(extent) => {
+              if (map.current) goTo(map.current, extent)
+              else setOpening(extent)
+            }}
+            onChange={(viewpoints) => change({ viewpoints })}
+          />
+          <AudiencePart
+            audience={doc.audience}
+            address={doc.address}
+            onChange={(audience) => change({ audience }, true)}
+            onNewLink={() => change({ new_link: true }, true)}
+          />
+        </Box>
+      }
+      showing={
+        <LazyMap
+          label={doc.title}
+          backdrops={BACKDROPS}
+          extent={opening}
+          layers={layers}
+          onPick={cards.pick}
+          selected={cards.selected}
+          onReady={(m) => {
+            map.current = m
+            setZoom(m.getZoom())
+          }}
+          onMove={({ extent }) => {
+            shown.current = extent
+            if (map.current) setZoom(map.current.getZoom())
+          }}>
+          <Button
+            variant="contained"
+            sx={{ position: 'absolute', left: 12, top: 12 }}
+            onClick={() => change({ extent: clamp(shown.current) }, true)}>
+            {t('map.open_here')}
+          </Button>
+          {cards.card && (
+            <RecordCard
+              card={cards.card}
+              photo={(id) => `/api/v1/attachments/${id}/view`}
+              place={cards.place}
+              onNext={cards.next}
+              onClose={() => cards.pick(null, [])}
+            />
+          )}
+        </LazyMap>
+      }
+    />
+  )
+}

@@ -1,0 +1,29 @@
+import { t } from '../../shared/texts'
+import { setMeta, type PackLayer } from '../db'
+import type { SheetLine } from './LayersSheet'
+import { pegsOf } from './legend'
+import { switchOf, type ShownPart } from './mapParts'
+
+/* What can be switched on the map: its layers, or the parts of the map that was chosen; kept on this phone. */
+
+export const linesOfLayers = (layers: PackLayer[], hidden: number[]): SheetLine[] =>
+  layers.map((layer) => ({
+    id: String(layer.id),
+    title: layer.title,
+    on: !hidden.includes(layer.id),
+    pegs: pegsOf(layer.look, layer),
+    onSwitch: (on) =>
+      void setMeta('hidden', on ? hidden.filter((id) => id !== layer.id) : [...hidden, layer.id]),
+  }))
+
+export const linesOfMap = (map: number, parts: ShownPart[], switched: Record<string, boolean>): SheetLine[] =>
+  parts
+    .filter((part) => part.in_legend)
+    .map((part) => ({
+      id: part.id,
+      title: part.slice ? `${part.title}: ${part.slice.name}` : part.title,
+      on: part.on,
+      pegs: pegsOf(part.look, { ...part.of, title: part.title }),
+      note: part.untold ? t('field.map.untold', { slice: part.slice?.name ?? '' }) : null,
+      onSwitch: (on) => void setMeta('switched', { ...switched, [switchOf(map, part.id)]: on }),
+    }))

@@ -1,0 +1,139 @@
+import ChevronRight from '@mui/icons-material/ChevronRight'
+import Close from '@mui/icons-material/Close'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import IconButton from '@mui/material/IconButton'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { useState } from 'react'
+import { formatDate, formatInstant, t } from '../texts'
+import type { CardView } from '../types'
+
+type Props = {
+  card: CardView
+  /** The address of a photo. */
+  photo: (id: string) => string
+  /** Which of those that lie under one tap. */
+  place: { n: number; of: number } | null
+  onNext: () => void
+  onClose: () => void
+}
+
+/** What opens over a map when a record is tapped. */
+export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
+  return (
+    <Paper
+      component="section"
+      aria-label={card.name ?? t('record.unnamed')}
+      sx={{
+        position: 'absolute',
+        boxShadow: '0 8px 28px #1d2b2e40',
+        overflow: 'auto',
+        border: '1px solid #D8CFBC',
+        left: { xs: 0, sm: 'auto' },
+        right: { xs: 0, sm: 12 },
+        bottom: { xs: 0, sm: 'auto' },
+        top: { sm: 108 },
+        width: { sm: 320 },
+        maxHeight: { xs: '62%', sm: 'calc(100% - 150px)' },
+      }}>
+      <IconButton
+        onClick={onClose}
+        aria-label={t('close')}
+        sx={{
+          position: 'absolute',
+          right: 8,
+          top: 8,
+          bgcolor: '#FFFCF5',
+          border: '1px solid #D8CFBC',
+          '&:hover': { bgcolor: '#F4EFE4' },
+        }}>
+        <Close fontSize="small" />
+      </IconButton>
+      <Photos key={card.id} card={card} photo={photo} />
+      <Box sx={{ p: 4 }}>
+        <Typography
+          variant="h2"
+          sx={{ pr: card.photos.some((p) => p.state === 'stored') ? 0 : 9, mb: 2, overflowWrap: 'anywhere' }}>
+          {card.name ?? t('record.unnamed')}
+        </Typography>
+        {card.photos.some((p) => p.state === 'on_way') && (
+          <Typography variant="body2" sx={{ mb: 2, color: 'info.main' }}>
+            {t('record.photo.on_way')}
+          </Typography>
+        )}
+        <Box
+          component="dl"
+          sx={{
+            m: 0,
+            display: 'grid',
+            gridTemplateColumns: 'auto 1fr',
+            columnGap: 4,
+            rowGap: 1,
+            '& dt': { color: 'text.secondary', fontSize: '0.9rem' },
+            '& dd': { m: 0, fontWeight: 600, overflowWrap: 'anywhere' },
+          }}>
+          {card.values
+            .filter((v) => v.text !== card.name)
+            .map((v) => (
+              <Box key={v.label} sx={{ display: 'contents' }}>
+                <dt>{v.label}</dt>
+                <dd>{v.kind === 'date' ? formatDate(v.text) : v.text}</dd>
+              </Box>
+            ))}
+          <dt>{t('record.collected')}</dt>
+          <dd>{formatInstant(card.collected_at)}</dd>
+        </Box>
+        {place && (
+          <Box
+            sx={{
+              mt: 3,
+              pt: 2,
+              borderTop: '1px solid',
+              borderColor: 'divider',
+              display: 'flex',
+              alignItems: 'center',
+              justifyContent: 'space-between',
+            }}>
+            <Typography variant="body2" color="text.secondary">
+              {t('card.of', place)}
+            </Typography>
+            <Button size="small" onClick={onNext} endIcon={<ChevronRight />}>
+              {t('card.next', { of: place.of })}
+            </Button>
+          </Box>
+        )}
+      </Box>
+    </Paper>
+  )
+}
+
+/** The photos of a record, one after the other by a tap. */
+function Photos({ card, photo }: Pick<Props, 'card' | 'photo'>) {
+  const [index, setIndex] = useState(0)
+  const photos = card.photos.filter((p) => p.state === 'stored')
+  const shown = photos[index % Math.max(1, photos.length)]
+  if (!shown) return null
+  return (
+    <Box
+      component="button"
+      type="button"
+      onClick={() => setIndex((i) => i + 1)}
+      disabled={photos.length < 2}
+      aria-label={t('card.photo', { n: (index % photos.length) + 1, of: photos.length })}
+      sx={{
+        display: 'block',
+        border: 0,
+        p: 0,
+        width: '100%',
+        cursor: photos.length > 1 ? 'pointer' : 'default',
+        bgcolor: '#E9DFC8',
+      }}>
+      <img
+        src={photo(shown.id)}
+        alt={t('record.photo', { name: card.name ?? '' })}
+        style={{ display: 'block', width: '100%', height: 190, objectFit: 'cover' }}
+      />
+    </Box>
+  )
+}
