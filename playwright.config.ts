@@ -16,6 +16,8 @@ export default defineConfig({
   use: {
     baseURL: url,
     viewport: { width: 1280, height: 800 },
+    // A quarter of the pixels: maps are drawn without a graphics card here, and nothing is told by its pixels.
+    deviceScaleFactor: 0.5,
     // As people may ask for it; and nothing is measured or tapped in the middle of a move.
     contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 30_000,

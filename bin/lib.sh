@@ -206,7 +206,8 @@ fill_template() {
   fi
   [ "$(id -u)" -eq 0 ] && [ -z "$RUN_AS" ] && user_line="user root;"
   sed -e "s|@ROOT@|$ROOT|g" -e "s|@VAR@|$PINYARD_VAR|g" -e "s|@PORT@|$WEB_PORT|g" -e "s|@USER_LINE@|$user_line|g" \
-      -e "s|@USER@|$(service_user)|g" -e "s|@GROUP@|$(id -gn "$(service_user)")|g" -e "s|@TRUSTED@|$(trusted_lines)|g" -e "s|@PROXIES@|$(proxy_lines)|g" -e "s|@NAMES@|${hosts:-_}|g" -e "s|@OTHERS@|$others|g" -e "s|@KIT@|${PINYARD_DEMO:-1}|g" "$ROOT/ops/$1" >"$PINYARD_VAR/$1"
+      -e "s|@USER@|$(service_user)|g" -e "s|@GROUP@|$(id -gn "$(service_user)")|g" -e "s|@TRUSTED@|$(trusted_lines)|g" -e "s|@PROXIES@|$(proxy_lines)|g" -e "s|@NAMES@|${hosts:-_}|g" -e "s|@OTHERS@|$others|g" -e "s|@KIT@|${PINYARD_DEMO:-1}|g" \
+      -e "s|@BACKDROPS@|${BACKDROPS:-$ROOT/public}|g" "$ROOT/ops/$1" >"$PINYARD_VAR/$1"
 }
 
 start_fpm() {

@@ -208,14 +208,17 @@ final readonly class Look
      *
      * @param  array<array-key, int>  $counts  records by code; '' counts those without a value
      * @return list<array{code: string|null, label: string|null, head: string, colour: string, count: int,
-     *     geometry?: string, from?: float|null, to?: float|null}>  `from` and `to` of a class of numbers
+     *     geometry?: string, plain?: true, from?: float|null, to?: float|null}>  `from` and `to` of a class of numbers
      */
     public function legend(array $counts): array
     {
         $kind = $this->geometry === GeometryKind::Point ? [] : ['geometry' => $this->geometry->value];
         if ($this->field === null) {
+            // Of a single class lines and areas are drawn without a head.
             return [
-                ['code' => null, 'label' => null] + $this->other->toArray() + ['count' => array_sum($counts)] + $kind,
+                ['code' => null, 'label' => null] +
+                $this->other->toArray() + ['count' => array_sum($counts)] +
+                $kind + ($kind === [] ? [] : ['plain' => true]),
             ];
         }
         $lines = [];

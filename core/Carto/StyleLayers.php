@@ -174,7 +174,7 @@ final class StyleLayers
                     'line-width' => $width(0),
                 ],
             ],
-            self::heads($look, "$source-line-heads", $source, 'LineString', 'line-center'),
+            ...self::heads($look, "$source-line-heads", $source, 'LineString', 'line-center'),
         ];
     }
 
@@ -203,29 +203,32 @@ final class StyleLayers
                     'line-width' => ['interpolate', ['linear'], ['zoom'], 8, 1, 14, 2.5],
                 ],
             ],
-            self::heads($look, "$source-area-heads", $source, 'Polygon', 'point'),
+            ...self::heads($look, "$source-area-heads", $source, 'Polygon', 'point'),
         ];
     }
 
     /**
-     * The head of a class's peg in the middle of its line or area, so that classes are not told by colour alone.
+     * The head of a class's peg in the middle of its line or area, so that classes are not told by colour alone; where
+     * there is but one, there is nothing to tell.
      *
-     * @return array<string, mixed>
+     * @return list<array<string, mixed>>
      */
     private static function heads(Look $look, string $id, string $source, string $type, string $placement): array
     {
-        return [
-            'id' => $id,
-            'type' => 'symbol',
-            'source' => $source,
-            'minzoom' => self::PEGS_FROM_ZOOM,
-            'filter' => ['==', ['geometry-type'], $type],
-            'layout' => [
-                'symbol-placement' => $placement,
-                'icon-image' => self::byClass($look, static fn (Peg $p): string => $p->headImage()),
-                'icon-rotation-alignment' => 'viewport',
-                'icon-allow-overlap' => true,
-                'icon-size' => ['interpolate', ['linear'], ['zoom'], self::PEGS_FROM_ZOOM, 0.6, 14, 1],
+        return $look->classes === [] ? [] : [
+            [
+                'id' => $id,
+                'type' => 'symbol',
+                'source' => $source,
+                'minzoom' => self::PEGS_FROM_ZOOM,
+                'filter' => ['==', ['geometry-type'], $type],
+                'layout' => [
+                    'symbol-placement' => $placement,
+                    'icon-image' => self::byClass($look, static fn (Peg $p): string => $p->headImage()),
+                    'icon-rotation-alignment' => 'viewport',
+                    'icon-allow-overlap' => true,
+                    'icon-size' => ['interpolate', ['linear'], ['zoom'], self::PEGS_FROM_ZOOM, 0.6, 14, 1],
+                ],
             ],
         ];
     }

@@ -46,6 +46,8 @@ export function OpenMap() {
     () => view.data?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
     [view.data],
   )
+  // What stands at the side covers nothing that the map opens with.
+  const wide = useMediaQuery('(min-width: 900px)')
   const map = useRef<MapLibre | null>(null)
   // A link may lead to a viewpoint; one that is no longer there opens the whole map.
   const [asked] = useState(location.hash.slice(1))
@@ -72,6 +74,7 @@ export function OpenMap() {
           label={view.data.title}
           backdrops={backdrops}
           extent={opening}
+          padding={wide ? { top: 20, right: 60, bottom: 20, left: 292 } : 20}
           onReady={(m) => {
             map.current = m
           }}

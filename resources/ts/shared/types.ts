@@ -94,6 +94,8 @@ export type LegendLine = Peg & {
   label: string | null
   count: number
   geometry?: GeometryKind
+  /** A line or an area without a head, where there is but one class. */
+  plain?: boolean
 }
 
 export type Value = Api['Value']

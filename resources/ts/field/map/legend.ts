@@ -4,10 +4,12 @@ import type { GeometryKind, Look, Peg } from '../../shared/types'
 import type { PackLayer } from '../db'
 
 /** What the marks of a look mean, a line for each. */
-export function pegsOf(look: Look, layer: PackLayer): (Peg & { label: string; geometry?: GeometryKind })[] {
+type Mark = Peg & { label: string; geometry?: GeometryKind; plain?: boolean }
+
+export function pegsOf(look: Look, layer: PackLayer): Mark[] {
   const drawn =
     layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {}
-  if (look.kind === 'single') return [{ ...look.peg, ...drawn, label: layer.title }]
+  if (look.kind === 'single') return [{ ...look.peg, ...drawn, plain: true, label: layer.title }]
   if (look.kind === 'classes') {
     const unit = layer.design.fields.find((f) => f.key === look.field)?.unit
     return [

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box'
-import maplibregl, { type LayerSpecification, type Map as MapLibre } from 'maplibre-gl'
+import maplibregl, { type LayerSpecification, type Map as MapLibre, type PaddingOptions } from 'maplibre-gl'
 import 'maplibre-gl/dist/maplibre-gl.css'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
@@ -18,7 +18,7 @@ type Props = {
   backdrops: BackdropData[]
   extent: Extent
   /** Pixels kept free around the extent. */
-  padding?: number
+  padding?: number | PaddingOptions
   layers?: MapLayer[]
   /** A tap on a record, or null for a tap on nothing; and all that lie under it, the topmost first. */
   onPick?: (picked: Picked | null, under: Picked[]) => void

@@ -5,6 +5,11 @@ import Typography from '@mui/material/Typography'
 import { formatNumber, t } from '../texts'
 import type { MapViewLayer } from '../types'
 import { Legend } from './Legend'
+import { PegMark } from './PegMark'
+
+/** All of its records have one mark, which then stands beside its name. */
+const isSingle = (layer: MapViewLayer) =>
+  layer.legend.length === 1 && layer.legend[0]?.code === null && layer.by === null
 
 /** What is on a map: each of its layers with what its marks mean; of several, each can be switched off. */
 export function MapLegend({
@@ -29,14 +34,14 @@ export function MapLegend({
             <Box
               sx={{
                 display: 'flex',
-                alignItems: 'baseline',
+                alignItems: 'center',
                 justifyContent: 'space-between',
                 gap: 2,
                 mb: 1,
               }}>
               {switched ? (
                 <FormControlLabel
-                  sx={{ mr: 0, minWidth: 0 }}
+                  sx={{ mr: 0, minWidth: 0, flex: 1 }}
                   slotProps={{ typography: { variant: 'h3', sx: { overflowWrap: 'anywhere' } } }}
                   label={head}
                   control={
@@ -51,7 +56,8 @@ export function MapLegend({
               ) : (
                 <Typography variant="h3">{layer.by ?? head}</Typography>
               )}
-              <Typography variant="h3" component="span">
+              {switched && isSingle(layer) && layer.legend[0] && <PegMark {...layer.legend[0]} size={22} />}
+              <Typography variant="h3" component="span" sx={{ fontVariantNumeric: 'tabular-nums' }}>
                 {formatNumber(layer.total)}
               </Typography>
             </Box>
@@ -62,7 +68,7 @@ export function MapLegend({
                     {layer.by}
                   </Typography>
                 )}
-                <Legend lines={layer.legend} single={layer.title} />
+                {!(switched && isSingle(layer)) && <Legend lines={layer.legend} single={layer.title} />}
                 {layer.drawn < layer.total && (
                   <Typography variant="body2" color="text.secondary">
                     {t('legend.cut', { drawn: layer.drawn, total: layer.total })}

@@ -9,9 +9,10 @@ export function PegMark({
   size = 22,
   stem = 'currentColor',
   geometry = 'point',
-}: Peg & { size?: number; stem?: string; geometry?: GeometryKind }) {
+  plain = false,
+}: Peg & { size?: number; stem?: string; geometry?: GeometryKind; plain?: boolean }) {
   if (geometry !== 'point')
-    return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} />
+    return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} plain={plain} />
   return (
     <svg
       width={(size * 18) / 26}
@@ -44,8 +45,14 @@ function Head({ head, colour }: Peg) {
   )
 }
 
-/** A line or an area beside text, with the head that marks its class. */
-function ShapeMark({ head, colour, size, area }: Peg & { size: number; area: boolean }) {
+/** A line or an area beside text, with the head that marks its class; plain where there is but one. */
+function ShapeMark({
+  head,
+  colour,
+  size,
+  area,
+  plain,
+}: Peg & { size: number; area: boolean; plain: boolean }) {
   return (
     <svg
       width={size}
@@ -69,9 +76,11 @@ function ShapeMark({ head, colour, size, area }: Peg & { size: number; area: boo
       ) : (
         <path d="M-12 6C-6-6 6 6 12-6" fill="none" stroke={colour} strokeWidth={3.2} strokeLinecap="round" />
       )}
-      <g transform="scale(.72)" strokeLinejoin="round">
-        <Head head={head} colour={colour} />
-      </g>
+      {!plain && (
+        <g transform="scale(.72)" strokeLinejoin="round">
+          <Head head={head} colour={colour} />
+        </g>
+      )}
     </svg>
   )
 }

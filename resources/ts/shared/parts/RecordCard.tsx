@@ -99,7 +99,7 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
               {t('card.of', place)}
             </Typography>
             <Button size="small" onClick={onNext} endIcon={<ChevronRight />}>
-              {t('card.next', { of: place.of })}
+              {t('card.next')}
             </Button>
           </Box>
         )}
