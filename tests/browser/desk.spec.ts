@@ -172,7 +172,9 @@ test('a map is changed and saves itself, and the public sees the change', async 
   await page.getByRole('button', { name: 'Cross' }).click()
   await page.getByRole('button', { name: '#7A4B8C' }).click()
   await page.keyboard.press('Escape')
-  await expect.poll(async () => (await view()).layers[0]!.legend[1]).toMatchObject({ head: 'cross', colour: '#7A4B8C' })
+  await expect
+    .poll(async () => (await view()).layers[0]!.legend[1])
+    .toMatchObject({ head: 'cross', colour: '#7A4B8C' })
   await page.getByLabel('Marks by').selectOption({ label: 'One mark for all' })
   await expect.poll(async () => (await view()).layers[0]!.by).toBeNull()
   await page.reload()

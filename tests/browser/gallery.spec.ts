@@ -83,6 +83,27 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'How large the clutches are: back to all layers' }).click()
 
+  // A map of several layers: in their order, each to be switched, off where its makers left it off.
+  await layers.click()
+  await page.getByRole('button', { name: 'Gallery' }).click()
+  await page.getByRole('button', { name: /The season so far/ }).click()
+  await layers.click()
+  const walks = page.getByLabel('Dawn walks')
+  await expect(page.getByLabel('Nests', { exact: true })).toBeChecked()
+  await expect(page.getByLabel('Beach sectors')).toBeChecked()
+  await expect(walks).not.toBeChecked()
+  // Kept on the phone first, and switched then.
+  await walks.click()
+  await expect(walks).toBeChecked()
+  await expect(page.getByText('Breeze')).toBeVisible()
+  await page.reload()
+  await layers.click()
+  await expect(walks).toBeChecked()
+  await walks.click()
+  await expect(walks).not.toBeChecked()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'The season so far: back to all layers' }).click()
+
   // Closed again, the link leads nowhere, and the phone forgets the gate.
   await office.getByLabel('The gate is open').uncheck()
   await expect(office.getByRole('link', { name: 'See it as they see it' })).toHaveCount(0)

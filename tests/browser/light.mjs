@@ -11,7 +11,9 @@ const KEPT = { world: ['land'], cays: ['land', 'isle', 'village', 'sector'] }
 const EACH = { world: 12, cays: 6 }
 
 for (const [key, kinds] of Object.entries(KEPT)) {
-  const whole = JSON.parse(readFileSync(new URL(`../../public/backdrop/${key}.json`, import.meta.url), 'utf8'))
+  const whole = JSON.parse(
+    readFileSync(new URL(`../../public/backdrop/${key}.json`, import.meta.url), 'utf8'),
+  )
   const thinned = (ring) => {
     const kept = ring.filter((_, i) => i % EACH[key] === 0 || i === ring.length - 1)
     return kept.length < 4 ? null : kept

@@ -178,9 +178,9 @@ test('a layer is built, collected on without signal, and seen by a stranger', as
       ).json()) as GeoJSON.FeatureCollection
       expect(features.features.map((f) => f.properties?.name).sort()).toEqual(['C-1', 'C-2', 'C-3'])
       const second = features.features.find((f) => f.properties?.name === 'C-2')!
-      const card = (await (
-        await stranger.request.get(`${part}/records/${String(second.id)}`)
-      ).json()) as { photos: { id: string; state: string }[] }
+      const card = (await (await stranger.request.get(`${part}/records/${String(second.id)}`)).json()) as {
+        photos: { id: string; state: string }[]
+      }
       expect(card.photos.map((f) => f.state)).toEqual(['stored'])
       expect(
         (

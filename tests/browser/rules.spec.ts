@@ -1,5 +1,9 @@
 import { expect, test } from '@playwright/test'
-import { validateStyleMin, type LayerSpecification, type StyleSpecification } from '@maplibre/maplibre-gl-style-spec'
+import {
+  validateStyleMin,
+  type LayerSpecification,
+  type StyleSpecification,
+} from '@maplibre/maplibre-gl-style-spec'
 import { readFileSync } from 'node:fs'
 import { backdropStyle } from '../../resources/ts/shared/map/backdrop'
 import { work, type Tree } from '../../resources/ts/shared/form/formula'

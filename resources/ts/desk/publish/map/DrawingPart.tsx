@@ -34,13 +34,13 @@ export function DrawingPart({ part, zoom, onChange }: Props) {
         inputProps={{ maxLength: 80 }}
         onChange={(title) => onChange({ title: title === '' ? null : title })}
       />
-      <Solid value={part.opacity} onChange={(opacity) => onChange({ opacity }, true)} />
+      <Solid value={part.opacity} onChange={(opacity) => onChange({ opacity })} />
       <ZoomSlider
         value={part.zoom}
         zoom={zoom}
         always={t('map.zoom.always')}
         range={(from, to) => t('map.zoom', { from, to })}
-        onChange={(next) => onChange({ zoom: next }, true)}
+        onChange={(next) => onChange({ zoom: next })}
       />
       <Box sx={{ display: 'grid' }}>
         <FormControlLabel
@@ -86,8 +86,9 @@ function Solid({ value, onChange }: { value: number; onChange: (value: number) =
           value={dragged ?? value}
           getAriaValueText={() => t('map.opacity.value', { percent })}
           onChange={(_, next) => setDragged(next as number)}
-          onChangeCommitted={() => {
-            if (dragged !== null) onChange(Math.round(dragged * 100) / 100)
+          onChangeCommitted={(_, next) => {
+            // By keys it comes in one breath with the change, before what is dragged is known here.
+            onChange(Math.round((next as number) * 100) / 100)
             setDragged(null)
           }}
         />

@@ -165,7 +165,7 @@ function Parts({
         zoom={null}
         always={t('map.label.always')}
         range={(from, to) => t('map.label.zoom', { from, to })}
-        onChange={(zoom) => onChange({ ...label, zoom }, true)}
+        onChange={(zoom) => onChange({ ...label, zoom })}
       />
     </>
   )

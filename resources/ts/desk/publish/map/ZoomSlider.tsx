@@ -48,8 +48,9 @@ export function ZoomSlider({
             // Something is left in between.
             if (a < b) setDragged([a, b])
           }}
-          onChangeCommitted={() => {
-            if (dragged) onChange(dragged)
+          onChangeCommitted={(_, next) => {
+            const [a, b] = next as Zooms
+            if (a < b) onChange([a, b])
             setDragged(null)
           }}
         />
