@@ -170,6 +170,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('layers/{layer}/slices', [SliceController::class, 'store'])->can('design', 'layer');
         Route::post('layers/{layer}/slices/try', [SliceController::class, 'try'])->can('view', 'layer');
         Route::post('layers/{layer}/classes', ClassesController::class)->can('view', 'layer');
+        Route::get('layers/{layer}/together', [ClassesController::class, 'together'])->can('view', 'layer');
         Route::get('layers/{layer}/askable', [SliceController::class, 'askable'])->can('view', 'layer');
         Route::put('layers/{layer}/slices/{slice}', [SliceController::class, 'update'])->can('design', 'layer');
         Route::delete('layers/{layer}/slices/{slice}', [SliceController::class, 'destroy'])->can('design', 'layer');

@@ -168,8 +168,12 @@ trait Yard
      *
      * @param  array<string, mixed>  $part  what it says of the layer
      */
-    protected function mapOf(Layer $layer, array $part = [], Audience $to = Audience::Programme, string $title = 'M'): Map
-    {
+    protected function mapOf(
+        Layer $layer,
+        array $part = [],
+        Audience $to = Audience::Programme,
+        string $title = 'M',
+    ): Map {
         $on = LayerOnMap::read(
             $part + ['look' => ['kind' => 'single'], 'card' => ['fields' => [], 'photos' => false]],
             $layer->id,

@@ -42,7 +42,7 @@ final readonly class LayerFinder
         $stars = Catalogue::stars($this->person);
         $found = [];
         foreach (Layer::query()->whereIn('programme_id', $programmes->keys())->orderBy('title')->get() as $layer) {
-            $programme = $programmes[$layer->programme_id];
+            $programme = $programmes->get($layer->programme_id) ?? throw new \LogicException('a layer of no programme');
             $layer->setRelation('programme', $programme);
             $design = $layer->design();
             $told = mb_strtolower(implode(' ', [

@@ -123,6 +123,7 @@ final class LayerPage
             'zoom' => $part->zoom->toArray(),
             'style' => $part->style(self::source($part->id)),
             'legend' => LegendText::of($part->look, $counts),
+            'sizes' => LegendText::sizes($part->look, MapFeatures::withoutSize($this->records(), $part->look)),
             'total' => $total,
             'drawn' => min($total, MapFeatures::MOST),
             'version' => $this->features()->tag,
@@ -230,7 +231,7 @@ final class LayerPage
         $name = $this->layer->design()->nameField()?->key;
 
         return array_values(array_unique(array_filter([
-            $this->part->look->field?->key,
+            ...$this->part->look->fields(),
             in_array($name, $this->part->fields, true) ? $name : null,
             ...$this->part->label?->fields() ?? [],
         ])));

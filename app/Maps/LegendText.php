@@ -31,6 +31,32 @@ final class LegendText
         }, $look->legend($counts));
     }
 
+    /**
+     * What sizes mean: a few to read others by, with their pixels on the map.
+     *
+     * @return array{by: string, marks: list<array{text: string, pixels: float}>, missing: int}|null
+     */
+    public static function sizes(Look $look, int $missing): ?array
+    {
+        $size = $look->size;
+        if ($size === null) {
+            return null;
+        }
+        $unit = $size->field->unit === null ? '' : " {$size->field->unit}";
+
+        return [
+            'by' => $size->field->label,
+            'marks' => array_map(
+                static fn (array $mark): array => [
+                    'text' => self::number($mark['value']).$unit,
+                    'pixels' => round($mark['size'] * $size->pixels, 1),
+                ],
+                $size->marks($look->geometry),
+            ),
+            'missing' => $missing,
+        ];
+    }
+
     public static function range(?float $from, ?float $to, string $unit): string
     {
         return match (true) {

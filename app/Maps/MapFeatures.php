@@ -71,6 +71,8 @@ final class MapFeatures
         $name = $design->nameField();
         $named = $records->shows((string) $records->layer->design()->nameField()?->key);
         $class = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
+        $sized = $look->size?->field;
+        $size = $sized === null || ! $records->shows($sized->key) ? null : $sized->column();
         $shapes = $design->geometry !== GeometryKind::Point;
         $written = [];
         foreach ($label?->fields() ?? [] as $key) {
@@ -84,7 +86,7 @@ final class MapFeatures
             'lon',
             'lat',
             ...$shapes ? ['shape'] : [],
-            ...array_filter([$name?->column(), $class]),
+            ...array_filter([$name?->column(), $class, $size]),
             ...array_map(static fn (Field $f): string => $f->column(), array_values($written)),
         ];
         $features = [];
@@ -103,6 +105,7 @@ final class MapFeatures
                         'id' => $id,
                         'name' => $named ? StoredRow::name($design, $row) : null,
                         'class' => $class === null ? null : $look->classOf($row->$class),
+                        'size' => $size === null ? null : $look->sizeOf($row->$size),
                         'label' => $label?->textOf(
                             static fn (string $key): ?string => isset($written[$key])
                                 ? StoredValue::shown($written[$key], $row->{$written[$key]->column()})
@@ -115,6 +118,18 @@ final class MapFeatures
         }
 
         return GeoJson::collection($features);
+    }
+
+    /** How many records have no size, where there is one. */
+    public static function withoutSize(VisibleRecords $records, Look $look): int
+    {
+        $column = $look->size === null || ! $records->shows($look->size->field->key)
+            ? null
+            : $look->size->field->column();
+
+        return $column === null
+            ? 0
+            : $records->rows()->where(static fn ($any) => $any->whereNull($column)->orWhere($column, '<', 0))->count();
     }
 
     /** @return array<array-key, int> records by code of the look's field; '' where there is none */

@@ -194,8 +194,8 @@ final class MapPage
         } catch (Refused) {
             return null;
         }
-        foreach ($found === null ? [] : $this->layers() as $layer) {
-            if ($layer->shows($found)) {
+        foreach ($this->layers() as $layer) {
+            if ($found !== null && $layer->shows($found)) {
                 return $found;
             }
         }

@@ -47,7 +47,7 @@ final class SharedMapState
             )
             ->selectRaw('md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints)) as document')
             ->selectRaw(
-                "if(s.id is null, null, concat((select group_concat(x.change_number order by x.id) from layers x where "
+                'if(s.id is null, null, concat((select group_concat(x.change_number order by x.id) from layers x where '
                     ."x.programme_id = l.programme_id), if(s.filter like '%@crew%', (select group_concat(y.user_id, "
                     ."':', coalesce(y.crew_id, 0) order by y.user_id) from members y where y.programme_id = "
                     ."l.programme_id), ''))) as relied_on",

@@ -19,7 +19,6 @@ use App\Slices\CarriedRule;
 use App\Texts;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Neighbours;
-use PinYard\Refused;
 
 /**
  * Copies of things: designs, looks and tiles, never records. A copied programme is a fresh season: its layers are

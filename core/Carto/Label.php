@@ -55,7 +55,7 @@ final readonly class Label
                 ]);
             }
         }
-        if (array_column($parts, 'field') === []) {
+        if ($parts === [] || array_column($parts, 'field') === []) {
             throw Refused::because('label_empty', $at);
         }
         $size = $in['size'] ?? 13;

@@ -108,11 +108,17 @@ final readonly class LayerOnMap
      */
     public static function stored(array $in, LayerDesign $design): self
     {
-        try {
-            $look = Look::read($in['look'] ?? null, $design);
-        } catch (Refused) {
-            $look = Look::suggest($design);
+        $drawn = is_array($in['look'] ?? null) ? $in['look'] : [];
+        $look = null;
+        // The sizes may have left, or the colours with all else.
+        foreach ([$drawn, array_diff_key($drawn, ['size' => 1])] as $one) {
+            try {
+                $look ??= Look::read($one, $design);
+            } catch (Refused) {
+                continue;
+            }
         }
+        $look ??= Look::suggest($design);
         try {
             $label = isset($in['label']) ? Label::read($in['label'], $design, 'label') : null;
         } catch (Refused) {
@@ -121,7 +127,7 @@ final readonly class LayerOnMap
 
         return self::from(
             $in,
-            (int) $in['layer'],
+            is_int($in['layer'] ?? null) ? $in['layer'] : throw new \LogicException('a part without its layer'),
             $design,
             $look,
             $label,
@@ -149,11 +155,13 @@ final readonly class LayerOnMap
             layer: $layer,
             title: $title === '' ? null : $title,
             look: $look,
-            fields: is_array($card['fields'] ?? null) ? array_values(array_intersect($all, $card['fields'])) : $all,
+            fields: is_array($card['fields'] ?? null)
+                ? array_values(array_filter($all, static fn (string $k): bool => in_array($k, $card['fields'], true)))
+                : $all,
             photos: ($card['photos'] ?? true) === true,
             label: $label,
             slice: is_int($in['slice'] ?? null) ? $in['slice'] : null,
-            opacity: (float) ($in['opacity'] ?? 1),
+            opacity: is_int($in['opacity'] ?? null) || is_float($in['opacity'] ?? null) ? (float) $in['opacity'] : 1.0,
             zoom: $zoom,
             visible: ($in['visible'] ?? true) === true,
             inLegend: ($in['in_legend'] ?? true) === true,
@@ -177,6 +185,7 @@ final readonly class LayerOnMap
             'layer' => $this->layer,
             'slice' => $this->slice,
             'by' => $this->look->field?->key,
+            'size' => $this->look->size === null ? null : [$this->look->size->field->key, $this->look->size->most],
             'breaks' => $this->look->numbers?->breaks,
             'label' => $this->label?->parts,
         ];

@@ -16,6 +16,7 @@ final readonly class Look
     /**
      * @param  array<array-key, Peg>  $classes  by choice code, in the order of the choice list; by number of the class
      * @param  NumberClasses|null  $numbers  where the field is a number
+     * @param  SizeBy|null  $size  how large each is drawn; null: all alike
      */
     private function __construct(
         public ?Field $field,
@@ -23,6 +24,7 @@ final readonly class Look
         public Peg $other,
         public GeometryKind $geometry,
         public ?NumberClasses $numbers = null,
+        public ?SizeBy $size = null,
     ) {
     }
 
@@ -86,6 +88,12 @@ final readonly class Look
         );
     }
 
+    /** @return float|null 0 to 1, how large a record is drawn; null where it has no size, or all are alike */
+    public function sizeOf(string|int|float|null $stored): ?float
+    {
+        return $this->size?->of($stored, $this->geometry);
+    }
+
     /** @return string|null by which class a value is drawn; null: by the mark for what is missing */
     public function classOf(string|int|float|null $stored): ?string
     {
@@ -94,13 +102,33 @@ final readonly class Look
             : $this->numbers->codeOf($stored);
     }
 
+    /** @return list<string> keys of the fields that it goes by */
+    public function fields(): array
+    {
+        return array_values(array_unique(array_filter([$this->field?->key, $this->size?->field->key])));
+    }
+
+    public function sizedBy(?SizeBy $size): self
+    {
+        return new self($this->field, $this->classes, $this->other, $this->geometry, $this->numbers, $size);
+    }
+
     /**
-     * Reads `{kind: 'single', peg}` or `{kind: 'category', field, classes: [{code, head, colour}], other}`.
-     * A choice that the look does not name (it may have been added since) gets the next free peg.
+     * Reads `{kind: 'single', peg}`, `{kind: 'category', field, classes: [{code, head, colour}], other}` or one by
+     * classes of numbers; each with `size: {field, most}` where records differ in size, too. A choice that the look
+     * does not name (it may have been added since) gets the next free peg.
      *
      * @throws Refused
      */
     public static function read(mixed $in, LayerDesign $design): self
+    {
+        $look = self::readMarks($in, $design);
+
+        return is_array($in) && isset($in['size']) ? $look->sizedBy(SizeBy::read($in['size'], $design)) : $look;
+    }
+
+    /** @throws Refused */
+    private static function readMarks(mixed $in, LayerDesign $design): self
     {
         if (! is_array($in)) {
             throw Refused::because('must_be_object', 'look');
@@ -160,7 +188,11 @@ final readonly class Look
         }
         $alike = [];
         foreach ($pairs as [$one, $other, $a, $b]) {
-            if ($a->head === $b->head && ColourDifference::least($a->colour, $b->colour) < ColourDifference::CLOSE) {
+            // Sizes are sizes of circles, whatever the heads.
+            if (
+                ($a->head === $b->head || $this->size !== null) &&
+                ColourDifference::least($a->colour, $b->colour) < ColourDifference::CLOSE
+            ) {
                 $alike[] = [$one, $other];
             }
         }
@@ -170,6 +202,12 @@ final readonly class Look
 
     /** @return array<string, mixed> */
     public function toArray(): array
+    {
+        return $this->marks() + ($this->size === null ? [] : ['size' => $this->size->toArray()]);
+    }
+
+    /** @return array<string, mixed> */
+    private function marks(): array
     {
         if ($this->field === null) {
             return ['kind' => 'single', 'peg' => $this->other->toArray()];
@@ -213,6 +251,10 @@ final readonly class Look
     public function legend(array $counts): array
     {
         $kind = $this->geometry === GeometryKind::Point ? [] : ['geometry' => $this->geometry->value];
+        if ($this->size !== null && $kind === []) {
+            // Circles have no heads.
+            $kind = ['plain' => true];
+        }
         if ($this->field === null) {
             // Of a single class lines and areas are drawn without a head.
             return [

@@ -52,8 +52,8 @@ final readonly class MapWeight
     /**
      * What makes it so, the heaviest first; nothing of a light map.
      *
-     * @return list<array{code: 'cut'|'shapes'|'corners'|'layers', layer?: string, drawn?: int, total?: int, bytes?: int,
-     *     count?: int}>
+     * @return list<array{code: 'cut'|'shapes'|'corners'|'layers', layer?: string, drawn?: int, total?: int,
+     *     bytes?: int, count?: int}>
      */
     public function reasons(): array
     {

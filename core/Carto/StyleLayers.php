@@ -60,11 +60,13 @@ final class StyleLayers
             'line' => ['line-opacity'],
             default => ['fill-opacity'],
         };
+        $paint = is_array($layer['paint'] ?? null) ? $layer['paint'] : [];
         foreach ($names as $name) {
-            $layer['paint'][$name] = round(($layer['paint'][$name] ?? 1) * $opacity, 3);
+            $own = $paint[$name] ?? 1;
+            $paint[$name] = round((is_int($own) || is_float($own) ? $own : 1) * $opacity, 3);
         }
 
-        return $layer;
+        return ['paint' => $paint] + $layer;
     }
 
     /**
@@ -114,6 +116,9 @@ final class StyleLayers
     private static function points(Look $look, string $source): array
     {
         $only = $look->geometry === GeometryKind::Point ? [] : ['filter' => ['==', ['geometry-type'], 'Point']];
+        if ($look->size !== null && $look->geometry === GeometryKind::Point) {
+            return self::circles($look, $source);
+        }
 
         return [
             [
@@ -147,11 +152,79 @@ final class StyleLayers
         ];
     }
 
+    /**
+     * Circles by size, the small ones on top; far away all are smaller. What has no size is a small ring, what has no
+     * class an empty one.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function circles(Look $look, string $source): array
+    {
+        $full = ($look->size->pixels ?? 0) / 2;
+        $radius = static fn (float $share, float $least): array => [
+            'max',
+            $least,
+            ['*', $full * $share, ['get', 'size']],
+        ];
+        $radius = ['interpolate', ['linear'], ['zoom'], 6, $radius(0.4, 1.5), 12, $radius(1, 2.5)];
+        $sorted = ['circle-sort-key' => ['-', 0, ['get', 'size']]];
+        $colour = self::byClass($look, static fn (Peg $p): string => $p->colour);
+
+        return [
+            [
+                'id' => "$source-unsized",
+                'type' => 'circle',
+                'source' => $source,
+                'filter' => ['!', ['has', 'size']],
+                'paint' => [
+                    'circle-radius' => 4,
+                    'circle-color' => '#FFFCF5',
+                    'circle-opacity' => 0.6,
+                    'circle-stroke-color' => $colour,
+                    'circle-stroke-width' => 2,
+                ],
+            ],
+            ...$look->field === null ? [] : [
+                [
+                    'id' => "$source-unclassed",
+                    'type' => 'circle',
+                    'source' => $source,
+                    'filter' => ['all', ['has', 'size'], ['!', ['has', 'class']]],
+                    'layout' => $sorted,
+                    'paint' => [
+                        'circle-radius' => $radius,
+                        'circle-color' => '#FFFCF5',
+                        'circle-opacity' => 0.3,
+                        'circle-stroke-color' => $look->other->colour,
+                        'circle-stroke-width' => 2,
+                    ],
+                ],
+            ],
+            [
+                'id' => "$source-circles",
+                'type' => 'circle',
+                'source' => $source,
+                'filter' => $look->field === null ? ['has', 'size'] : ['all', ['has', 'size'], ['has', 'class']],
+                'layout' => $sorted,
+                'paint' => [
+                    'circle-radius' => $radius,
+                    'circle-color' => $colour,
+                    'circle-opacity' => 0.85,
+                    'circle-stroke-color' => '#1D2B2E',
+                    'circle-stroke-width' => 1.2,
+                ],
+            ],
+        ];
+    }
+
     /** @return list<array<string, mixed>> */
     private static function lines(Look $look, string $source): array
     {
         $only = ['filter' => ['==', ['geometry-type'], 'LineString']];
-        $width = static fn (float $more): array => ['interpolate', ['linear'], ['zoom'], 8, 1.5 + $more, 14, 4 + $more];
+        $by = ['max', 1, ['*', $look->size->pixels ?? 0, ['coalesce', ['get', 'size'], 0]]];
+        $width = static fn (float $more): array => $look->size === null
+            ? ['interpolate', ['linear'], ['zoom'], 8, 1.5 + $more, 14, 4 + $more]
+            : ['interpolate', ['linear'], ['zoom'], 8, ['+', $more, ['*', 0.4, $by]], 14, ['+', $more, $by]];
         $round = ['line-join' => 'round', 'line-cap' => 'round'];
 
         return [

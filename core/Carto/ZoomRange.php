@@ -51,8 +51,9 @@ final readonly class ZoomRange
      */
     public function narrow(array $layer): ?array
     {
-        $from = max($this->from, (float) ($layer['minzoom'] ?? self::FARTHEST));
-        $to = min($this->to, (float) ($layer['maxzoom'] ?? self::NEAREST));
+        $zoom = static fn (mixed $said, float $else): float => is_int($said) || is_float($said) ? (float) $said : $else;
+        $from = max($this->from, $zoom($layer['minzoom'] ?? null, self::FARTHEST));
+        $to = min($this->to, $zoom($layer['maxzoom'] ?? null, self::NEAREST));
         if ($from >= $to) {
             return null;
         }

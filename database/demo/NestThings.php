@@ -15,6 +15,7 @@ use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
+use PinYard\Carto\SizeBy;
 use PinYard\Carto\Viewpoint;
 use PinYard\Filter\Filter;
 use PinYard\Stats\Method;
@@ -120,6 +121,26 @@ final class NestThings
             ],
         ]);
         $clutches->openTo(Audience::Programme);
+        $hatched = $design->field('hatched_share') ?? throw new \LogicException('nests without their success');
+        $success = self::map($programme, 'Do large clutches hatch well?', $beaches, [
+            [
+                $layer,
+                [
+                    'look' => Look::byNumbers(
+                        $hatched,
+                        NumberClasses::of(Method::Round, Scheme::Tide, [60.0, 70.0, 80.0]),
+                        $design->geometry,
+                    )->sizedBy(
+                        SizeBy::read(['field' => 'clutch_size', 'most' => 160, 'pixels' => 18], $design),
+                    )->toArray(),
+                    'card' => [
+                        'fields' => ['nest_code', 'species', 'clutch_size', 'hatched_share'],
+                        'photos' => false,
+                    ],
+                ],
+            ],
+        ]);
+        $success->openTo(Audience::Programme);
         $slice = $layer
             ->slices()
             ->create([

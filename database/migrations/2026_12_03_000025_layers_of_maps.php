@@ -8,7 +8,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 use PinYard\Carto\LayerOnMap;
 
-/** A map shows several layers; what it knows of each stands in its document, and which they are in a table beside it. */
+/** A map shows several layers: what it says of each stands in its document, which they are in a table beside it. */
 return new class extends Migration
 {
     public function up(): void

@@ -108,6 +108,9 @@ it('goes on without what has left the design', function (): void {
         'label' => ['parts' => [['field' => 'gone']], 'size' => 13, 'zoom' => [0, 22]],
     ];
     $part = LayerOnMap::stored($stored, mappedDesign());
+    $sized = ['kind' => 'classes', 'field' => 'eggs', 'breaks' => [5], 'size' => ['field' => 'gone', 'most' => 3]];
+    $left = LayerOnMap::stored(['look' => $sized] + $stored, mappedDesign())->look;
+    expect($left->field?->key)->toBe('eggs')->and($left->size)->toBeNull();
     expect($part->look->field)->toBeNull()->and($part->label)->toBeNull()->and($part->fields)->toBe(['code']);
 });
 
@@ -128,7 +131,8 @@ it('puts a label together, and says what is missing', function (): void {
 it('narrows what a style says of zooms, and leaves out what would never be drawn', function (): void {
     $range = ZoomRange::read([8, 12], 'zoom');
     expect($range->narrow(['id' => 'a', 'minzoom' => 10]))->toEqual(['id' => 'a', 'minzoom' => 10.0, 'maxzoom' => 12.0])
-        ->and($range->narrow(['id' => 'a', 'maxzoom' => 10]))->toEqual(['id' => 'a', 'minzoom' => 8.0, 'maxzoom' => 10.0])
+        ->and($range->narrow(['id' => 'a', 'maxzoom' => 10]))
+        ->toEqual(['id' => 'a', 'minzoom' => 8.0, 'maxzoom' => 10.0])
         ->and($range->narrow(['id' => 'a', 'maxzoom' => 8]))->toBeNull()
         ->and(ZoomRange::all()->narrow(['id' => 'a']))->toBe(['id' => 'a'])
         ->and(ZoomRange::all()->narrow(['id' => 'a', 'minzoom' => 10]))->toEqual(['id' => 'a', 'minzoom' => 10.0]);
@@ -161,7 +165,10 @@ it('draws solid, faint, in a range and with labels as it says', function (string
 
 it('weighs what is drawn when the map opens, and says what would help', function (): void {
     $of = fn (WeightOfLayer ...$layers): MapWeight => new MapWeight(array_values($layers));
-    $light = $of(new WeightOfLayer('Nests', 900, 900, 90_000, true), new WeightOfLayer('Big', 20_000, 20_000, 4_000_000, false));
+    $light = $of(
+        new WeightOfLayer('Nests', 900, 900, 90_000, true),
+        new WeightOfLayer('Big', 20_000, 20_000, 4_000_000, false),
+    );
     expect($light->level())->toBe('light')->and($light->shapes())->toBe(900)->and($light->reasons())->toBe([]);
     $many = $of(new WeightOfLayer('Nests', 12_000, 12_000, 1_500_000, true));
     expect($many->level())->toBe('medium')->and(array_column($many->reasons(), 'code'))->toBe(['shapes']);

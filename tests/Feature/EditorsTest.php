@@ -69,7 +69,10 @@ describe('a map', function (): void {
         [['title' => str_repeat('x', 121)], 'title'],
         [['audience' => 'everyone'], 'audience'],
         [['part' => ['look' => ['kind' => 'category', 'field' => 'clutch']]], 'layers/0/look/field'],
-        [['part' => ['look' => ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => 'url(x)']]]], 'layers/0/look/peg'],
+        [
+            ['part' => ['look' => ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => 'url(x)']]]],
+            'layers/0/look/peg',
+        ],
         [['extent' => [0, 9, 1, 2]], 'area'],
         [['extent' => [0, 9, 1]], 'extent'],
     ]);

@@ -9,8 +9,8 @@ use PinYard\Filter\Filter;
 use PinYard\Record\RecordId;
 
 /*
- * The SQL of a filter is held against tests/vectors/slices.json: a plain reading of the same rules over the same records, a
- * second opinion that shares nothing with the first but the filter tree.
+ * The SQL of a filter is held against tests/vectors/slices.json: a plain reading of the same rules over the same
+ * records, a second opinion that shares nothing with the first but the filter tree.
  */
 
 it('finds by SQL just what each of hundreds of rules means, in several time zones', function (): void {

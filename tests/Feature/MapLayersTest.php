@@ -30,7 +30,9 @@ beforeEach(function (): void {
         "/api/v1/programmes/{$this->field->id}/maps",
         ['title' => 'M', 'layers' => $layers] + $more,
     )->assertCreated()->json();
-    $this->save = fn (array $map, array $layers) => $this->patchJson("/api/v1/maps/{$map['id']}", ['layers' => $layers]);
+    $this->save = fn (array $map, array $layers) => $this->patchJson("/api/v1/maps/{$map['id']}", [
+        'layers' => $layers,
+    ]);
     $this->view = fn (array $map): array => $this->getJson("/api/v1/maps/{$map['id']}/view")->assertOk()->json();
     $this->visit = function (string $address) {
         app('auth')->forgetGuards();
@@ -315,7 +317,10 @@ it('says how heavy it is, and what would help', function (): void {
     $many = ($this->make)(array_fill(0, 9, ($this->part)($this->nests)));
     $this->getJson("/api/v1/maps/{$many['id']}/advice")
         ->assertJsonPath('weight.level', 'medium')
-        ->assertJsonPath('weight.reasons.0', '9 layers are drawn when the map opens. Leave off those that not everybody needs.');
+        ->assertJsonPath(
+            'weight.reasons.0',
+            '9 layers are drawn when the map opens. Leave off those that not everybody needs.',
+        );
 });
 
 it('keeps what is drawn for exactly one way of seeing', function (): void {
@@ -331,7 +336,8 @@ it('keeps what is drawn for exactly one way of seeing', function (): void {
     $names = function (Viewer $viewer) use ($map): array {
         $page = (new MapPage($map->fresh(), $viewer))->layers();
         $answer = reset($page)->features()->response(request());
-        $names = array_column(array_column(json_decode((string) $answer->getContent(), true)['features'], 'properties'), 'name');
+        $features = json_decode((string) $answer->getContent(), true)['features'];
+        $names = array_column(array_column($features, 'properties'), 'name');
         sort($names);
 
         return $names;

@@ -105,7 +105,8 @@ it('is used by choices and looks, on shared maps and in packs', function (): voi
     $this->actingAs($this->desk)
         ->patchJson("/api/v1/maps/{$map->id}", [
             'layers' => [
-                ['look' => ['kind' => 'single', 'peg' => ['head' => 'own-evil', 'colour' => '#C8420E']]] + $map->layers[0],
+                ['look' => ['kind' => 'single', 'peg' => ['head' => 'own-evil', 'colour' => '#C8420E']]] +
+                $map->layers[0],
             ],
         ])
         ->assertUnprocessable()

@@ -66,7 +66,8 @@ it('proposes classes, and draws and counts by them everywhere alike', function (
         ->json();
     expect($map['layers'][0]['look'])->toEqual($look);
     $view = $this->getJson("/api/v1/maps/{$map['id']}/view")->assertOk()->json();
-    expect(array_map(fn (array $l): array => [$l['label'], $l['count'], $l['head']], $view['layers'][0]['legend']))->toBe([
+    $lines = array_map(fn (array $l): array => [$l['label'], $l['count'], $l['head']], $view['layers'][0]['legend']);
+    expect($lines)->toBe([
         ['under 50 eggs', 3, 'disc'],
         ['50 to under 100 eggs', 3, 'diamond'],
         ['große Gelege', 2, 'disc'],
@@ -201,4 +202,37 @@ it('warns whoever makes the map of marks that can hardly be told apart', functio
         ->and($warned([$peg('#111111'), $peg('#121212'), $peg('#FFFFFF')])[0])->toContain(
             '“under 50 eggs” and “50 to under 100 eggs”',
         );
+});
+
+it('draws and tells sizes by a second number, and whether both go together', function (): void {
+    ($this->bring)([10, 20, 40, 80, null, -3]);
+    $map = ($this->newMap)()['id'];
+    $look = ['kind' => 'single', 'size' => ['field' => 'clutch', 'most' => 80]];
+    $saved = ($this->look)($map, $look, ['audience' => 'link'])->assertOk()->json();
+    $view = $this->getJson("/api/v1/maps/$map/view")->assertOk()->json('layers.0');
+    expect($view['sizes']['by'])->toBe('Clutch')
+        ->and(array_column($view['sizes']['marks'], 'text'))->toBe(['16 eggs', '40 eggs', '80 eggs'])
+        ->and($view['sizes']['marks'][2]['pixels'])->toEqual(44)
+        ->and($view['sizes']['missing'])->toBe(2);
+    $open = '/api/v1/open/maps/'.basename($saved['address']);
+    app('auth')->forgetGuards();
+    $drawn = array_column($this->drawn($open), 'properties');
+    $sizes = array_map(fn (array $p): mixed => $p['size'] ?? null, $drawn);
+    sort($sizes);
+    // Steps and not the numbers; what has none below zero.
+    expect($sizes)->toEqual([null, null, 21 / 60, 0.5, 42 / 60, 1]);
+    $this->actingAs($this->head);
+    $together = fn (string $a, string $b) => $this->getJson("/api/v1/layers/{$this->nests->id}/together?a=$a&b=$b");
+    expect($together('clutch', 'double')->assertOk()->json())
+        ->toMatchArray(['pairs' => 5, 'rho' => 1, 'word' => 'strongly']);
+    foreach ([['code', 'clutch'], ['clutch', 'gone'], ['clutch', '']] as [$a, $b]) {
+        $together($a, $b)->assertStatus(422)->assertJsonPath('problems.0.code', 'look_field');
+    }
+    ($this->look)($map, ['size' => ['field' => 'clutch', 'most' => -1]] + $look)->assertStatus(422);
+    // A field that has left takes the sizes along, and the map goes on.
+    $design = $this->nests->design()->toArray();
+    ($this->look)($map, ['kind' => 'single', 'size' => ['field' => 'double', 'most' => 80]])->assertOk();
+    array_pop($design['fields']);
+    $this->putJson("/api/v1/layers/{$this->nests->id}/design", ['base' => 1, 'design' => $design])->assertOk();
+    expect($this->getJson("/api/v1/maps/$map/view")->assertOk()->json('layers.0.sizes'))->toBeNull();
 });

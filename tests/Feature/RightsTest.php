@@ -163,6 +163,7 @@ const RIGHTS = [
     'DELETE api/v1/uploads/{upload}' => [401, 404, 'open', 404],
     'GET api/v1/programmes/{programme}/maps' => MEMBERS,
     'POST api/v1/programmes/{programme}/maps' => COORDINATORS,
+    'GET api/v1/layers/{layer}/together' => MEMBERS,
     'GET api/v1/maps/{map}' => MEMBERS,
     'PATCH api/v1/maps/{map}' => COORDINATORS,
     'GET api/v1/maps/{map}/view' => MEMBERS,

@@ -101,10 +101,9 @@ it('tells behind a board’s link what its tiles were told to show: names only w
 
 it('gives whoever holds a link ids that tell nothing, the same each time and of no use elsewhere', function (): void {
     [$a, $b] = [($this->map)(['species']), ($this->map)(['species'])];
-    $id = fn (Map $map): string => 
-        ($this->open)("/api/v1/open/maps/$map->link_token/layers/{$map->layers[0]['id']}/features.geojson")->json(
-            'features.0.id',
-        );
+    $id = fn (Map $map): string => ($this->open)("/api/v1/open/maps/$map->link_token/layers/{$map->layers[0]['id']}/features.geojson")->json(
+        'features.0.id',
+    );
     $card = fn (Map $map): string => "/api/v1/open/maps/$map->link_token/layers/{$map->layers[0]['id']}/records";
     expect($id($a))->toMatch('/^[A-Za-z0-9_-]{22}$/')->toBe($id($a))->not->toBe($id($b));
     ($this->open)("{$card($a)}/{$id($a)}")

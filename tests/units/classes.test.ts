@@ -2,7 +2,7 @@ import { differenceCiede2000, parse, rgb, type Color } from 'culori'
 import { readFileSync } from 'node:fs'
 import { execFileSync } from 'node:child_process'
 import { expect, test } from 'vitest'
-import { classOf, pegFor, rangeText } from '../../resources/ts/shared/map/classes'
+import { classOf, pegFor, rangeText, sizeOf } from '../../resources/ts/shared/map/classes'
 import type { NumberLook } from '../../resources/ts/shared/types'
 
 /* Classes of numbers on the screen, held against the same cases as on the server (tests/Core/LookTest.php). */
@@ -131,4 +131,13 @@ test('the server reckons the difference of colours as culori does', () => {
     // What is seen is rounded to eight bits there.
     expect(Math.abs(ours[i]![1] - least)).toBeLessThan(0.6)
   }
+})
+
+test('a record is as large as the server says', () => {
+  const sizes = JSON.parse(readFileSync('tests/vectors/sizes.json', 'utf8')) as {
+    cases: [string, number, number | null, number | null][]
+  }
+  for (const [geometry, most, value, size] of sizes.cases)
+    expect(sizeOf({ ...look, size: { field: 'n', most } }, { n: value }, geometry) ?? null).toBe(size)
+  expect(sizeOf(look, { n: 5 }, 'point')).toBeUndefined()
 })

@@ -3,9 +3,9 @@
 declare(strict_types=1);
 
 /*
- * Writes slices.json: records, hundreds of rules, and which records each lets through, told by a plain reading that shares
- * nothing with SQL (App\Layers\FilterSql) and with the phone (field/slices/matches.ts) but the rule itself. Both are held
- * against the file. Run by hand: php tests/vectors/make-slices.php
+ * Writes slices.json: records, hundreds of rules, and which records each lets through, told by a plain reading that
+ * shares nothing with SQL (App\Layers\FilterSql) and with the phone (field/slices/matches.ts) but the rule itself. Both
+ * are held against the file. Run by hand: php tests/vectors/make-slices.php
  */
 
 use PinYard\Design\LayerDesign;
@@ -147,7 +147,6 @@ function randomFilter(Randomizer $dice, int $depth = 0): array
 
     return [['any', 'all', 'none'][$dice->getInt(0, 2)] => $parts];
 }
-
 
 $dice = new Randomizer(new Mt19937(20261124));
 $fields = [

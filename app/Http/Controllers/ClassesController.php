@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Maps\FieldSpread;
+use App\Maps\TwoFields;
 use App\Models\Layer;
 use App\People\SignedIn;
 use App\Records\VisibleRecords;
@@ -95,6 +96,35 @@ final class ClassesController
             // How much of the differences between values the classes tell: 1 where each value is its class's mean.
             'fit' => $whole > 0 ? round(1 - $within / $whole, 4) : null,
         ]);
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/together',
+            summary: 'Whether two numbers of the same records go together: rank correlation, and some pairs to draw',
+            tags: ['Maps'],
+            parameters: [
+                new OA\Parameter(name: 'a', in: 'query', required: true, schema: new OA\Schema(type: 'string')),
+                new OA\Parameter(name: 'b', in: 'query', required: true, schema: new OA\Schema(type: 'string')),
+            ],
+            responses: [new OA\Response(response: 200, description: 'Pairs, correlation, a word for it, dots')],
+        ),
+    ]
+    public function together(Request $request, Layer $layer): JsonResponse
+    {
+        $visible = VisibleRecords::for(SignedIn::of($request), $layer);
+        $fields = [];
+        foreach (['a', 'b'] as $name) {
+            $key = $request->query($name);
+            $field = is_string($key) ? $layer->design()->field($key) : null;
+            if ($field === null || ! Look::countsBy($field) || ! $visible->shows($field->key)) {
+                throw Refused::because('look_field', $name, is_string($key) ? $key : null);
+            }
+            $fields[] = $field;
+        }
+        [$a, $b] = $fields;
+
+        return new JsonResponse(TwoFields::of($visible->showing([$a->key, $b->key]), $a, $b));
     }
 
     private static function text(Request $request, string $name): ?string

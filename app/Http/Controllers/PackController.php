@@ -8,7 +8,6 @@ use App\Answers\KeptAnswer;
 use App\Backdrops;
 use App\Maps\MapsOfPack;
 use App\Models\Layer;
-use App\Models\Map;
 use App\Models\Mark;
 use App\Models\Outing;
 use App\Models\Programme;

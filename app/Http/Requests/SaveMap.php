@@ -19,7 +19,7 @@ final class SaveMap extends FormRequest
         $presence = $this->isMethod('POST') ? 'required' : 'sometimes';
 
         return [
-            // One layer to begin with, by its number, perhaps with its look and card; or several with all that they say.
+            // One layer to begin with, by its number, perhaps with its look and card; or several with all they say.
             'layer' => ['sometimes', 'integer'],
             'look' => ['sometimes', 'array'],
             'card' => ['sometimes', 'array'],

@@ -1232,6 +1232,22 @@ export interface components {
       layers: components['schemas']['AddableLayer'][]
       more: number
     }
+    TwoFields: {
+      pairs: number
+      rho: number | null
+      word: components['schemas']['OptionalText']
+      dots: components['schemas']['Dot'][]
+    }
+    Dot: [number, number]
+    SizeMark: {
+      text: string
+      pixels: number
+    }
+    SizeLegend: {
+      by: string
+      marks: components['schemas']['SizeMark'][]
+      missing: number
+    }
     MapViewLayer: {
       id: string
       title: string
@@ -1243,6 +1259,7 @@ export interface components {
       zoom: components['schemas']['ZoomRange']
       style: components['schemas']['StyleLayers']
       legend: components['schemas']['LegendLine'][]
+      sizes: components['schemas']['SizeLegend'] | null
       total: number
       drawn: number
       version: string

@@ -73,10 +73,13 @@ export type OurHead = 'diamond' | 'disc' | 'triangle' | 'bar' | 'ring' | 'cross'
 /** Or a mark of one's own, by its token. */
 export type PegHead = OurHead | `own-${string}`
 export type Peg = { head: PegHead; colour: string }
-export type Look =
+export type Look = (
   | { kind: 'single'; peg: Peg }
   | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
   | NumberLook
+) & { size?: SizeBy }
+/** How large records are drawn, by a number: `most` is what the largest stands for. */
+export type SizeBy = { field: string; most: number; pixels?: number }
 /** Marks by classes of a number. */
 export type NumberLook = {
   kind: 'classes'

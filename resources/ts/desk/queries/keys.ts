@@ -32,6 +32,7 @@ export const keys = {
   slices: (layer: number) => ['slices', layer] as const,
   sliceTrial: (layer: number, filter: string | null) => ['slice-trial', layer, filter] as const,
   classes: (layer: number, how: string) => ['classes', layer, how] as const,
+  together: (layer: number, a: string, b: string) => ['together', layer, a, b] as const,
   askable: (layer: number) => ['askable', layer] as const,
   formats: (layer: number) => ['formats', layer] as const,
   records: (layer: number) => ['records', layer] as const,

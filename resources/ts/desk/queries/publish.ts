@@ -72,6 +72,14 @@ export const makeMap = (programme: number, body: object) =>
 export const makeBoard = (programme: number, body: object) =>
   api<BoardDoc>('POST', `/programmes/${programme}/boards`, body)
 
+/** Whether two numbers of the same records go together. */
+export const togetherOf = (layer: number, a: string, b: string) =>
+  queryOptions({
+    queryKey: keys.together(layer, a, b),
+    queryFn: () => api<Api['TwoFields']>('GET', `/layers/${layer}/together?a=${a}&b=${b}`),
+    staleTime: 10_000,
+  })
+
 type Classing = Pick<NumberLook, 'field' | 'method' | 'scheme'> & { count: number; breaks: number[] | null }
 
 /** How the numbers of a field lie, and the look that classes of them make. */

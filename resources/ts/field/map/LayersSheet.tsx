@@ -22,7 +22,7 @@ export type SheetLine = {
   title: string
   on: boolean
   pegs: ReturnType<typeof pegsOf>
-  /** Why it is not drawn as it should be. */
+  /** What else there is to say of it. */
   note?: string | null
   onSwitch: (on: boolean) => void
 }

@@ -1,15 +1,31 @@
-import { rangeText } from '../../shared/map/classes'
+import { numberText, rangeText } from '../../shared/map/classes'
 import { t } from '../../shared/texts'
 import type { GeometryKind, Look, Peg } from '../../shared/types'
 import type { PackLayer } from '../db'
+
+/** What sizes go by, in a line; null where all are alike. */
+export function sizesOf(look: Look, layer: PackLayer): string | null {
+  const field = look.size && layer.design.fields.find((f) => f.key === look.size?.field)
+  return look.size && field
+    ? t(layer.design.geometry === 'line' ? 'field.widths' : 'field.sizes', {
+        by: field.label,
+        most: `${numberText(look.size.most)}${field.unit ? ` ${field.unit}` : ''}`,
+      })
+    : null
+}
 
 /** What the marks of a look mean, a line for each. */
 type Mark = Peg & { label: string; geometry?: GeometryKind; plain?: boolean }
 
 export function pegsOf(look: Look, layer: PackLayer): Mark[] {
   const drawn =
-    layer.design.geometry && layer.design.geometry !== 'point' ? { geometry: layer.design.geometry } : {}
-  if (look.kind === 'single') return [{ ...look.peg, ...drawn, plain: true, label: layer.title }]
+    layer.design.geometry && layer.design.geometry !== 'point'
+      ? { geometry: layer.design.geometry }
+      : look.size
+        ? { plain: true }
+        : {}
+  if (look.kind === 'single')
+    return [{ ...look.peg, ...drawn, plain: 'geometry' in drawn || Boolean(look.size), label: layer.title }]
   if (look.kind === 'classes') {
     const unit = layer.design.fields.find((f) => f.key === look.field)?.unit
     return [

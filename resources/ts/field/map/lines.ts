@@ -1,7 +1,7 @@
 import { t } from '../../shared/texts'
 import { setMeta, type PackLayer } from '../db'
 import type { SheetLine } from './LayersSheet'
-import { pegsOf } from './legend'
+import { pegsOf, sizesOf } from './legend'
 import { switchOf, type ShownPart } from './mapParts'
 
 /* What can be switched on the map: its layers, or the parts of the map that was chosen; kept on this phone. */
@@ -24,6 +24,8 @@ export const linesOfMap = (map: number, parts: ShownPart[], switched: Record<str
       title: part.slice ? `${part.title}: ${part.slice.name}` : part.title,
       on: part.on,
       pegs: pegsOf(part.look, { ...part.of, title: part.title }),
-      note: part.untold ? t('field.map.untold', { slice: part.slice?.name ?? '' }) : null,
+      note: part.untold
+        ? t('field.map.untold', { slice: part.slice?.name ?? '' })
+        : sizesOf(part.look, part.of),
       onSwitch: (on) => void setMeta('switched', { ...switched, [switchOf(map, part.id)]: on }),
     }))

@@ -1,4 +1,4 @@
-import { classOf } from '../../shared/map/classes'
+import { classOf, sizeOf } from '../../shared/map/classes'
 import type { MapLayer } from '../../shared/map/MapView'
 import type { Viewpoint } from '../../shared/types'
 import type { PackLayer, PackMap, PhoneRecord, TrailPoint } from '../db'
@@ -55,6 +55,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
         .map((r) => {
           const code = classOf(layer.look, r.values)
           const label = how.label?.(r)
+          const size = sizeOf(layer.look, r.values, layer.design.geometry)
           return {
             type: 'Feature',
             geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
@@ -62,6 +63,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
               id: r.id,
               ...(code === undefined ? {} : { class: code }),
               ...(label === undefined ? {} : { label }),
+              ...(size === undefined ? {} : { size }),
             },
           }
         }),

@@ -11,7 +11,14 @@ import { providePegs } from './pegs'
 import { putLayers, type MapLayer } from './putLayers'
 
 export type { MapLayer } from './putLayers'
-export type Picked = { id: string; lon: number; lat: number; source?: string }
+export type Picked = {
+  id: string
+  lon: number
+  lat: number
+  source?: string
+  /** Its mark lies around its place, and does not stand on it as a peg does. */
+  around?: boolean
+}
 
 type Props = {
   label: string
@@ -115,6 +122,7 @@ export function MapView({
           under.set(`${hit.source} ${id}`, {
             id,
             source: hit.source,
+            around: hit.layer.type !== 'symbol',
             lon: at ? (at[0] as number) : e.lngLat.lng,
             lat: at ? (at[1] as number) : e.lngLat.lat,
           })
@@ -169,8 +177,8 @@ export function MapView({
   }, [extent.join()])
 
   useCorners(map, corners ?? null)
-  useMark(map, selected ? [selected.lon, selected.lat] : null, 'selected')
-  useMark(map, position ? [position.lon, position.lat] : null, 'position', position?.accuracy)
+  useMark(map, selected ? [selected.lon, selected.lat] : null, 'selected', selected?.around ? 0 : -16)
+  useMark(map, position ? [position.lon, position.lat] : null, 'position', 0)
 
   return (
     <Box sx={{ position: 'relative', width: '100%', height: '100%', minHeight: 120 }}>
@@ -194,7 +202,7 @@ function useMark(
   map: React.RefObject<MapLibre | null>,
   at: [number, number] | null,
   kind: 'selected' | 'position',
-  accuracy?: number,
+  up: number,
 ) {
   const lon = at?.[0]
   const lat = at?.[1]
@@ -225,9 +233,7 @@ function useMark(
             pointerEvents: 'none',
           },
     )
-    const marker = new maplibregl.Marker({ element, offset: kind === 'selected' ? [0, -16] : [0, 0] })
-      .setLngLat([lon, lat])
-      .addTo(m)
+    const marker = new maplibregl.Marker({ element, offset: [0, up] }).setLngLat([lon, lat]).addTo(m)
     return () => void marker.remove()
-  }, [map, lon, lat, kind, accuracy])
+  }, [map, lon, lat, kind, up])
 }

@@ -17,6 +17,16 @@ export function classOf(look: Look, values: Values): string | undefined {
   return typeof value === 'number' && Number.isFinite(value) ? String(indexOf(look.breaks, value)) : undefined
 }
 
+const STEPS = 60
+
+/** How large a record is drawn (PinYard\Carto\SizeBy); undefined where it has no size. */
+export function sizeOf(look: Look, values: Values, geometry: string | undefined): number | undefined {
+  const value = look.size ? values[look.size.field] : undefined
+  if (!look.size || typeof value !== 'number' || !Number.isFinite(value) || value < 0) return undefined
+  const share = Math.min(1, value / look.size.most)
+  return Math.round((geometry === 'line' ? share : Math.sqrt(share)) * STEPS) / STEPS
+}
+
 /** The mark of a record by its class. */
 export function pegFor(look: Look, values: Values): Peg {
   if (look.kind === 'single') return look.peg

@@ -6,6 +6,7 @@ import { formatNumber, t } from '../texts'
 import type { MapViewLayer } from '../types'
 import { Legend } from './Legend'
 import { PegMark } from './PegMark'
+import { SizeLegend } from './SizeLegend'
 
 /** All of its records have one mark, which then stands beside its name. */
 const isSingle = (layer: MapViewLayer) =>
@@ -69,6 +70,11 @@ export function MapLegend({
                   </Typography>
                 )}
                 {!(switched && isSingle(layer)) && <Legend lines={layer.legend} single={layer.title} />}
+                {layer.sizes && (
+                  <Box sx={{ mt: 1 }}>
+                    <SizeLegend sizes={layer.sizes} line={layer.geometry === 'line'} />
+                  </Box>
+                )}
                 {layer.drawn < layer.total && (
                   <Typography variant="body2" color="text.secondary">
                     {t('legend.cut', { drawn: layer.drawn, total: layer.total })}

@@ -13,6 +13,24 @@ export function PegMark({
 }: Peg & { size?: number; stem?: string; geometry?: GeometryKind; plain?: boolean }) {
   if (geometry !== 'point')
     return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} plain={plain} />
+  if (plain)
+    return (
+      <svg
+        width={(size * 18) / 26}
+        height={size}
+        viewBox="-9 -13 18 26"
+        aria-hidden
+        focusable={false}
+        style={{ flex: 'none' }}>
+        <circle
+          r={7}
+          fill={colour}
+          fillOpacity={head === 'ring' ? 0 : 1}
+          stroke={head === 'ring' ? colour : '#1D2B2E'}
+          strokeWidth={head === 'ring' ? 2.4 : 1.3}
+        />
+      </svg>
+    )
   return (
     <svg
       width={(size * 18) / 26}

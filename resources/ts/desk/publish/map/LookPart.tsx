@@ -7,22 +7,25 @@ import { useState } from 'react'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
-import type { Layer, LegendLine, Look } from '../../../shared/types'
+import type { Layer, LegendLine, Look, MapViewLayer } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { NumberClasses } from './NumberClasses'
 import { PegLegend } from './PegLegend'
+import { SizePart } from './SizePart'
 
 /** By what the marks of a map differ, and what each looks like. */
 export function LookPart({
   layer,
   look,
   legend,
+  sizes,
   warnings,
   onChange,
 }: {
   layer: Layer
   look: Look
   legend: LegendLine[] | undefined
+  sizes: MapViewLayer['sizes'] | undefined
   /** Marks that can hardly be told apart. */
   warnings: string[]
   /** `now`: of one choice, not of typing or dragging. */
@@ -32,13 +35,15 @@ export function LookPart({
   const [error, setError] = useState<unknown>(null)
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
   const numbers = layer.design.fields.filter((f) => isNumber(layer, f.key))
+  /** By what marks differ changes; how large they are stays. */
+  const sized = (next: Look, now?: boolean) => onChange(look.size ? { ...next, size: look.size } : next, now)
   const begin = async (field: string) => {
     setError(null)
     try {
       const made = await client.fetchQuery(
         classesOf(layer.id, { field, method: 'natural', scheme: 'tide', count: 4, breaks: null }),
       )
-      onChange(made.look, true)
+      sized(made.look, true)
     } catch (e) {
       setError(e)
     }
@@ -46,7 +51,7 @@ export function LookPart({
   const choose = (by: string) => {
     const [kind, field = ''] = by.split(' ')
     if (kind === 'classes') return void begin(field)
-    onChange((kind === 'category' ? { kind, field } : { kind: 'single' }) as Look, true)
+    sized((kind === 'category' ? { kind, field } : { kind: 'single' }) as Look, true)
   }
   return (
     <>
@@ -81,7 +86,7 @@ export function LookPart({
         )}
       </Labelled>
       <Problems error={error} />
-      {look.kind === 'classes' && <NumberClasses layer={layer} look={look} onChange={onChange} />}
+      {look.kind === 'classes' && <NumberClasses layer={layer} look={look} onChange={sized} />}
       <Box sx={{ mt: 3 }}>
         {legend && (
           <PegLegend
@@ -97,6 +102,15 @@ export function LookPart({
           />
         )}
       </Box>
+      {numbers.length > 0 && layer.design.geometry !== 'area' && (
+        <SizePart
+          layer={layer}
+          look={look}
+          numbers={numbers}
+          legend={sizes}
+          onChange={(size, now) => onChange(size ? { ...look, size } : unsized(look), now)}
+        />
+      )}
       {warnings.length > 0 && (
         <Box
           role="status"
@@ -117,6 +131,12 @@ export function LookPart({
       )}
     </>
   )
+}
+
+const unsized = (look: Look): Look => {
+  const next = { ...look }
+  delete next.size
+  return next
 }
 
 /** Also one that is worked out, where it comes out as a number. */

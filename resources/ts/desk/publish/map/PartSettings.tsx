@@ -56,6 +56,7 @@ export function PartSettings({ part, view, warnings, zoom, onChange }: Props) {
             layer={layer.data}
             look={part.look}
             legend={view?.legend}
+            sizes={view?.sizes}
             warnings={warnings}
             onChange={(look, now) => onChange({ look }, now)}
           />

@@ -25,7 +25,7 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
   const put = (peg: Peg) => {
     if (!open) return
     const code = open.line.code
-    if (look.kind === 'single') onChange({ kind: 'single', peg })
+    if (look.kind === 'single') onChange({ ...look, peg })
     else if (code === null) onChange({ ...look, other: peg })
     else if (look.kind === 'classes')
       onChange({ ...look, classes: look.classes.map((c, i) => (String(i) === code ? { ...c, ...peg } : c)) })
@@ -62,7 +62,12 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
                 textAlign: 'left',
                 '&:hover': { bgcolor: '#F4EFE4' },
               }}>
-              <PegMark head={peg.head} colour={peg.colour} />
+              <PegMark
+                head={peg.head}
+                colour={peg.colour}
+                plain={line.plain ?? false}
+                {...(line.geometry ? { geometry: line.geometry } : {})}
+              />
               <Box sx={{ flex: 1 }}>
                 {label} <span className="visually-hidden">{t('legend.change')}</span>
               </Box>
