@@ -104,7 +104,8 @@ it('counts colours alone where sizes are drawn, for there are no heads', functio
     $classes = [['head' => 'disc', 'colour' => '#0F5C53'], ['head' => 'bar', 'colour' => '#0F5C53']];
     $look = ['kind' => 'classes', 'field' => 'share', 'breaks' => [1], 'classes' => $classes];
     expect(Look::read($look, sizedDesign())->alike())->toBe([])
-        ->and(Look::read($look + ['size' => ['field' => 'eggs', 'most' => 9]], sizedDesign())->alike())->toBe([['0', '1']]);
+        ->and(Look::read($look + ['size' => ['field' => 'eggs', 'most' => 9]], sizedDesign())->alike())
+        ->toBe([['0', '1']]);
 });
 
 it('finds whether two numbers go together as R does', function (): void {
