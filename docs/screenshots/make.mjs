@@ -37,7 +37,6 @@ const id = (await json('/programmes')).find((p) => p.name === 'Nest Patrol').id
 const layer = (await json(`/programmes/${id}/layers`)).find((l) => l.title === 'Nests').id
 const maps = await json(`/programmes/${id}/maps`)
 const map = maps.find((m) => m.address)
-const numbers = maps.find((m) => m.look.kind === 'classes')
 const [board] = await json(`/programmes/${id}/boards`)
 await page.goto(`${base}/desk/p/${id}/plan`)
 await take(page, 'plan', 2500)
@@ -93,7 +92,8 @@ await take(page, 'check', 4500)
 await page.goto(`${base}/desk/p/${id}/check/decide`)
 await page.getByRole('button', { name: /Place/ }).click()
 await take(page, 'decide', 5000)
-await page.goto(`${base}/desk/p/${id}/publish/map/${numbers.id}`)
+await page.goto(`${base}/desk/p/${id}/publish/map/${map.id}`)
+await page.getByRole('button', { name: /^Nests/ }).click()
 await take(page, 'map-editor', 5000)
 await page.goto(`${base}/desk/p/${id}/publish/gate`)
 await take(page, 'gate', 2500)
@@ -101,18 +101,21 @@ await page.goto(base + map.address)
 await page.locator('[data-testid=map][data-ready=true]').waitFor()
 await page.waitForTimeout(3000)
 const area = await page.getByTestId('map').boundingBox()
-const features = (await json(`/open/maps/${map.address.slice(3)}/features.geojson`)).features
+const part = `/open/maps/${map.address.slice(3)}/layers/${map.layers[0].id}`
+const features = (await json(`${part}/features.geojson`)).features
 const cards = []
 for (const f of features.slice(0, 60))
-  if ((await json(`/open/maps/${map.address.slice(3)}/records/${f.id}`)).photos.length) cards.push(f)
+  if ((await json(`${part}/records/${f.id}`)).photos.length) cards.push(f)
 const mx = (v) => (v + 180) / 360,
   my = (v) => 0.5 - Math.log(Math.tan(Math.PI / 4 + (v * Math.PI) / 360)) / (2 * Math.PI)
 const [w, s, e, n] = map.extent
-const scale = Math.min((area.width - 40) / (mx(e) - mx(w)), (area.height - 40) / (my(s) - my(n)))
+// The map opens beside its legend (open/OpenMap.tsx).
+const [left, right] = [292, 60]
+const scale = Math.min((area.width - left - right) / (mx(e) - mx(w)), (area.height - 40) / (my(s) - my(n)))
 for (const f of cards) {
   const [lon, lat] = f.geometry.coordinates
   await page.mouse.click(
-    area.x + area.width / 2 + (mx(lon) - (mx(w) + mx(e)) / 2) * scale,
+    area.x + (left + area.width - right) / 2 + (mx(lon) - (mx(w) + mx(e)) / 2) * scale,
     area.y + area.height / 2 + (my(lat) - (my(s) + my(n)) / 2) * scale - 8,
   )
   await page.waitForTimeout(900)

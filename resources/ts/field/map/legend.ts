@@ -3,8 +3,14 @@ import { t } from '../../shared/texts'
 import type { GeometryKind, Look, Peg } from '../../shared/types'
 import type { PackLayer } from '../db'
 
-/** What sizes go by, in a line; null where all are alike. */
-export function sizesOf(look: Look, layer: PackLayer): string | null {
+/** By what marks differ, in a line; null where all are alike. */
+export function marksBy(look: Look, layer: PackLayer): string | null {
+  const field = look.kind === 'single' ? undefined : layer.design.fields.find((f) => f.key === look.field)
+  const words = [field ? t('field.marks', { by: field.label }) : null, sizesOf(look, layer)]
+  return words.filter(Boolean).join(' ') || null
+}
+
+function sizesOf(look: Look, layer: PackLayer): string | null {
   const field = look.size && layer.design.fields.find((f) => f.key === look.size?.field)
   return look.size && field
     ? t(layer.design.geometry === 'line' ? 'field.widths' : 'field.sizes', {

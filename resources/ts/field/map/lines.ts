@@ -1,7 +1,7 @@
 import { t } from '../../shared/texts'
 import { setMeta, type PackLayer } from '../db'
 import type { SheetLine } from './LayersSheet'
-import { pegsOf, sizesOf } from './legend'
+import { marksBy, pegsOf } from './legend'
 import { switchOf, type ShownPart } from './mapParts'
 
 /* What can be switched on the map: its layers, or the parts of the map that was chosen; kept on this phone. */
@@ -26,6 +26,6 @@ export const linesOfMap = (map: number, parts: ShownPart[], switched: Record<str
       pegs: pegsOf(part.look, { ...part.of, title: part.title }),
       note: part.untold
         ? t('field.map.untold', { slice: part.slice?.name ?? '' })
-        : sizesOf(part.look, part.of),
+        : marksBy(part.look, part.of),
       onSwitch: (on) => void setMeta('switched', { ...switched, [switchOf(map, part.id)]: on }),
     }))

@@ -47,7 +47,8 @@ export function AddLayerDialog({ map, parts, onAdd, onClose }: Props) {
             return (
               <li key={layer.id}>
                 <ButtonBase
-                  onClick={() => onAdd({ ...layer.part, id: newPartId() }, layer.geometry)}
+                  // A double click adds it once.
+                  onClick={(e) => e.detail < 2 && onAdd({ ...layer.part, id: newPartId() }, layer.geometry)}
                   sx={{
                     width: '100%',
                     justifyContent: 'flex-start',
