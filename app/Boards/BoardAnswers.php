@@ -192,7 +192,7 @@ final class BoardAnswers
             ];
         }
 
-        return ['records' => $records, 'legend' => Look::suggest($whole)->legend([])];
+        return ['records' => $records, 'legend' => Look::suggest($whole, $field?->key)->legend([])];
     }
 
     /** @return array<string, mixed> */

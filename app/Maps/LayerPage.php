@@ -16,6 +16,7 @@ use App\Slices\RuleNeeds;
 use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\Look;
 use PinYard\Carto\WeightOfLayer;
 use PinYard\Export\GeoJson;
 use PinYard\Refused;
@@ -147,6 +148,18 @@ final class LayerPage
             $this->features()->length(),
             $this->part->visible,
         );
+    }
+
+    /** Why it is drawn so, where that was proposed and nobody has chosen otherwise. */
+    public function why(): ?string
+    {
+        $design = $this->layer->design();
+        if ($this->seesNothing() || $this->part->look->toArray() !== Look::suggest($design)->toArray()) {
+            return null;
+        }
+        $reason = Look::reason($design);
+
+        return Texts::of("look.why.{$reason['code']}", array_diff_key($reason, ['code' => 1]));
     }
 
     /** @return list<string> what whoever makes the map should know of the layer's marks */

@@ -168,6 +168,9 @@ final class MapPage
             'warnings' => (object) array_filter(
                 array_map(static fn (LayerPage $l): array => $l->warnings(), $this->layers()),
             ),
+            'why' => (object) array_filter(
+                array_map(static fn (LayerPage $l): ?string => $l->why(), $this->layers()),
+            ),
             'weight' => [
                 'level' => $weight->level(),
                 'shapes' => $weight->shapes(),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Carto;
 
+use PinYard\Design\Choice;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 use PinYard\Design\LayerDesign;
@@ -28,10 +29,13 @@ final readonly class Look
     ) {
     }
 
-    /** A sensible first look: by the field named, else by the first choice field, else one peg. */
+    /** More marks than these nobody tells apart at a glance. */
+    private const FEW = 12;
+
+    /** A sensible first look: by the field named, else by the first list of few choices, else one peg. */
     public static function suggest(LayerDesign $design, ?string $fieldKey = null): self
     {
-        $field = $fieldKey === null ? $design->choiceFields()[0] ?? null : $design->field($fieldKey);
+        $field = $fieldKey === null ? self::firstOfFew($design) : $design->field($fieldKey);
         if ($field === null || $field->kind !== FieldKind::OneChoice) {
             return new self(null, [], Peg::nth(0), $design->geometry);
         }
@@ -41,6 +45,44 @@ final readonly class Look
         }
 
         return new self($field, $classes, Peg::other(), $design->geometry);
+    }
+
+    private static function firstOfFew(LayerDesign $design): ?Field
+    {
+        foreach ($design->choiceFields() as $field) {
+            if (self::inUse($field) <= self::FEW) {
+                return $field;
+            }
+        }
+
+        return null;
+    }
+
+    private static function inUse(Field $field): int
+    {
+        return count(array_filter($field->choices, static fn (Choice $c): bool => ! $c->retired));
+    }
+
+    /**
+     * Why a layer is drawn as {@see suggest()} proposes.
+     *
+     * @return array{code: 'few'|'many'|'none', field?: string, count?: int, most?: int}
+     */
+    public static function reason(LayerDesign $design): array
+    {
+        $few = self::firstOfFew($design);
+        $many = $design->choiceFields()[0] ?? null;
+
+        return match (true) {
+            $few !== null => ['code' => 'few', 'field' => $few->label, 'count' => self::inUse($few)],
+            $many !== null => [
+                'code' => 'many',
+                'field' => $many->label,
+                'count' => self::inUse($many),
+                'most' => self::FEW,
+            ],
+            default => ['code' => 'none'],
+        };
     }
 
     /** Whether a look can go by the numbers of a field. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use PinYard\Carto\Label;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\Look;
 use PinYard\Carto\MapWeight;
 use PinYard\Carto\WeightOfLayer;
 use PinYard\Carto\ZoomRange;
@@ -182,3 +183,28 @@ it('weighs what is drawn when the map opens, and says what would help', function
     expect($layers->level())->toBe('medium')->and($layers->reasons())->toBe([['code' => 'layers', 'count' => 9]]);
     expect($of()->level())->toBe('light');
 });
+
+it('proposes a look that can be read, and says why', function (array $sizes, ?string $field, array $reason): void {
+    $fields = [['key' => 'code', 'label' => 'Code', 'kind' => 'short_text']];
+    foreach ($sizes as $key => [$inUse, $retired]) {
+        $choices = array_map(
+            fn (int $i): array => ['code' => "c$i", 'label' => "C $i"] + ($i >= $inUse ? ['retired' => true] : []),
+            range(0, $inUse + $retired - 1),
+        );
+        $fields[] = ['key' => $key, 'label' => ucfirst($key), 'kind' => 'one_choice', 'choices' => $choices];
+    }
+    $design = mappedDesign('point', $fields);
+    expect(Look::suggest($design)->field?->key)->toBe($field)->and(Look::reason($design))->toBe($reason);
+})->with([
+    'none' => [[], null, ['code' => 'none']],
+    'few' => [['kind' => [4, 0]], 'kind', ['code' => 'few', 'field' => 'Kind', 'count' => 4]],
+    'just few enough, retired ones apart' => [
+        ['kind' => [12, 30]], 'kind', ['code' => 'few', 'field' => 'Kind', 'count' => 12],
+    ],
+    'too many, then few' => [
+        ['town' => [13, 0], 'kind' => [2, 0]], 'kind', ['code' => 'few', 'field' => 'Kind', 'count' => 2],
+    ],
+    'far too many' => [
+        ['town' => [900, 0]], null, ['code' => 'many', 'field' => 'Town', 'count' => 900, 'most' => 12],
+    ],
+]);

@@ -347,3 +347,15 @@ it('keeps what is drawn for exactly one way of seeing', function (): void {
         ->and($names(Viewer::person($ben)))->toBe(['BEN'])
         ->and($names(Viewer::person($this->person())))->toBe([]);
 });
+
+it('says why a look was proposed, until somebody has chosen', function (): void {
+    $map = ($this->make)([($this->part)($this->nests), ($this->part)($this->lights)]);
+    $why = fn (): array => $this->getJson("/api/v1/maps/{$map['id']}/advice")->assertOk()->json('why');
+    expect($why()[$map['layers'][0]['id']])->toContain('Species')
+        ->and($why()[$map['layers'][1]['id']])->toContain('no list of choices');
+    ($this->save)($map, [
+        ['look' => ['kind' => 'single', 'peg' => ['head' => 'bar', 'colour' => '#123456']]] + $map['layers'][0],
+        $map['layers'][1],
+    ])->assertOk();
+    expect(array_keys($why()))->toBe([$map['layers'][1]['id']]);
+});

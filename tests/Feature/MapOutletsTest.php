@@ -6,9 +6,9 @@ use App\Models\Audience;
 use Illuminate\Support\Facades\Route;
 
 /*
- * Everything that a map tells, walked as everyone who must not hear all of it: who holds the link of a closed layer's map, a
- * crew member who sees but their own records, one who has left, a stranger. Outlets are found from the list of routes, so a
- * new one without its walk fails.
+ * Everything that a map tells, walked as everyone who must not hear all of it: who holds the link of a closed layer's
+ * map, a crew member who sees but their own records, one who has left, a stranger. Outlets are found from the list of
+ * routes, so a new one without its walk fails.
  */
 
 /** Routes that tell something of a map or of how a layer would be drawn; boards have a walk of their own. */

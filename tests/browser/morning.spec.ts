@@ -227,9 +227,11 @@ function pixelOf(
 ) {
   const mx = (v: number) => (v + 180) / 360
   const my = (v: number) => 0.5 - Math.log(Math.tan(Math.PI / 4 + (v * Math.PI) / 360)) / (2 * Math.PI)
-  const scale = Math.min((box.width - 40) / (mx(e) - mx(w)), (box.height - 40) / (my(s) - my(n)))
+  // The map opens beside its legend (open/OpenMap.tsx).
+  const [left, right] = [292, 60]
+  const scale = Math.min((box.width - left - right) / (mx(e) - mx(w)), (box.height - 40) / (my(s) - my(n)))
   return {
-    x: box.x + box.width / 2 + (mx(lon) - (mx(w) + mx(e)) / 2) * scale,
+    x: box.x + (left + box.width - right) / 2 + (mx(lon) - (mx(w) + mx(e)) / 2) * scale,
     y: box.y + box.height / 2 + (my(lat) - (my(s) + my(n)) / 2) * scale,
   }
 }

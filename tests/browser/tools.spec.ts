@@ -2,7 +2,8 @@ import { expect, test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { PHONE, phoneWithPack } from './yard'
 
-test.use(PHONE)
+// A picture of the map is told by its pixels here.
+test.use({ ...PHONE, deviceScaleFactor: 1 })
 
 test('layers are switched, marks explained, distances and areas measured, without signal', async ({
   context,

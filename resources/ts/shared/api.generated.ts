@@ -1215,8 +1215,10 @@ export interface components {
     }
     MapAdvice: {
       warnings: components['schemas']['StringLists']
+      why: components['schemas']['Strings']
       weight: components['schemas']['MapWeight']
     }
+    Strings: Record<string, string>
     StringLists: Record<string, string[]>
     AddableLayer: {
       id: number

@@ -59,7 +59,9 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
     setProblems([])
   }
   const at = (field: string) => problems.find((p) => p.field === field)?.message ?? null
+  const [saving, setSaving] = useState(false)
   const save = async () => {
+    setSaving(true)
     try {
       const body = {
         ...draft,
@@ -78,6 +80,8 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
             ? e.problems
             : [{ code: 'failed', field: null, value: null, params: {}, message: e.message }],
         )
+    } finally {
+      setSaving(false)
     }
   }
   const visited = worked.some((l) => draft.layers.includes(l.id) && layers.some((v) => v.visits_of === l.id))
@@ -264,7 +268,7 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
         <Button variant="outlined" onClick={onClose}>
           {t('check.cancel')}
         </Button>
-        <Button onClick={() => void save()} disabled={draft.title.trim() === ''}>
+        <Button onClick={() => void save()} disabled={saving || draft.title.trim() === ''}>
           {t('save')}
         </Button>
       </DialogActions>

@@ -19,6 +19,7 @@ export function LookPart({
   look,
   legend,
   sizes,
+  why,
   warnings,
   onChange,
 }: {
@@ -26,6 +27,8 @@ export function LookPart({
   look: Look
   legend: LegendLine[] | undefined
   sizes: MapViewLayer['sizes'] | undefined
+  /** Why it was proposed, where nobody has chosen yet. */
+  why: string | undefined
   /** Marks that can hardly be told apart. */
   warnings: string[]
   /** `now`: of one choice, not of typing or dragging. */
@@ -55,10 +58,11 @@ export function LookPart({
   }
   return (
     <>
-      <Labelled label={t('map.by')}>
-        {({ id }) => (
+      <Labelled label={t('map.by')} {...(why ? { hint: why } : {})}>
+        {({ id, describedBy }) => (
           <NativeSelect
             id={id}
+            inputProps={{ 'aria-describedby': describedBy }}
             fullWidth
             input={<OutlinedInput />}
             value={look.kind === 'single' ? '' : `${look.kind} ${look.field}`}

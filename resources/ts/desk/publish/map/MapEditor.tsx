@@ -119,6 +119,7 @@ function Bench({ saved }: { saved: MapDoc }) {
               key={open.id}
               part={open}
               view={view.data?.layers.find((l) => l.id === open.id)}
+              why={advice.data?.why[open.id]}
               warnings={advice.data?.warnings[open.id] ?? []}
               zoom={zoom}
               onChange={(part, now) => put(withPart(doc.layers, open.id, part), now)}

@@ -18,6 +18,8 @@ const PARTS = ['look', 'label', 'card', 'drawing'] as const
 type Props = {
   part: LayerOnMap
   view: MapViewLayer | undefined
+  /** Why its look was proposed, where nobody has chosen yet. */
+  why: string | undefined
   /** Marks that can hardly be told apart. */
   warnings: string[]
   /** Where the map stands. */
@@ -26,7 +28,7 @@ type Props = {
 }
 
 /** What can be set of one layer of a map: its marks, labels, card, and how it is drawn. */
-export function PartSettings({ part, view, warnings, zoom, onChange }: Props) {
+export function PartSettings({ part, view, why, warnings, zoom, onChange }: Props) {
   const [shown, setShown] = useState<(typeof PARTS)[number]>('look')
   const id = useId()
   const layer = useQuery(layerOf(part.layer))
@@ -57,6 +59,7 @@ export function PartSettings({ part, view, warnings, zoom, onChange }: Props) {
             look={part.look}
             legend={view?.legend}
             sizes={view?.sizes}
+            why={why}
             warnings={warnings}
             onChange={(look, now) => onChange({ look }, now)}
           />
@@ -75,7 +78,8 @@ export function PartSettings({ part, view, warnings, zoom, onChange }: Props) {
             onChange={(card) => onChange({ card }, true)}
           />
         )}
-        {shown === 'drawing' && <DrawingPart part={part} zoom={zoom} onChange={onChange} />}
+        {/* Of a layer that is not there, or not theirs, nothing can be set: it could not be kept. */}
+        {layer.data && shown === 'drawing' && <DrawingPart part={part} zoom={zoom} onChange={onChange} />}
       </Box>
     </Paper>
   )
