@@ -69,6 +69,16 @@ test('marks go by classes of a number, whose breaks are dragged, also for a stra
   await expect(legend.filter({ hasText: 'mächtig' })).toContainText('2')
   await page.getByLabel('Colours').selectOption('ember')
   await expect(legend.filter({ hasText: 'mächtig' })).toBeVisible()
+  // And as large as they are thick.
+  await page.getByLabel('Size by').selectOption({ label: 'Girth' })
+  const sizes = page.getByRole('region', { name: 'Size: Girth' })
+  await expect(sizes).toContainText('152 cm')
+  await expect(sizes).toContainText('1 record without it: small rings')
+  await page.getByLabel('The largest stands for').fill('0')
+  await expect(page.getByText('The largest has to stand for a number above zero.')).toBeVisible()
+  await page.getByLabel('The largest stands for').fill('200')
+  await expect(sizes).toContainText('200 cm')
+  await expect(legend.filter({ hasText: 'mächtig' })).toContainText('2')
   await page.getByLabel('Anyone with the link').check()
   const address = (await page.getByTestId('address').textContent())!
   await expect(page.getByText('Saved', { exact: true })).toBeVisible()
@@ -79,4 +89,5 @@ test('marks go by classes of a number, whose breaks are dragged, also for a stra
   await stranger.goto(new URL(address, baseURL!).pathname)
   await expect(stranger.getByText('mächtig')).toBeVisible()
   await expect(stranger.getByText('No number')).toBeVisible()
+  await expect(stranger.getByRole('region', { name: 'Size: Girth' })).toContainText('200 cm')
 })
