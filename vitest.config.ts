@@ -2,5 +2,10 @@ import { defineConfig } from 'vitest/config'
 
 // A machine under load is slow, not wrong.
 export default defineConfig({
-  test: { include: ['tests/units/**/*.test.ts'], environment: 'node', testTimeout: 180_000 },
+  test: {
+    include: ['tests/units/**/*.test.ts'],
+    environment: 'node',
+    testTimeout: 180_000,
+    setupFiles: ['resources/ts/shared/allTexts.ts'],
+  },
 })

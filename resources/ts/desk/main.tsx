@@ -1,3 +1,4 @@
+import '../shared/allTexts'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'

@@ -1,3 +1,4 @@
+import '../shared/allTexts'
 import { openStore } from './phoneState'
 
 // The store opens on a thread of its own while the screens' code is gone through; then the app is drawn once,

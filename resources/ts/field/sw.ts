@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import '../shared/allTexts'
 import {
   cleanupOutdatedCaches,
   createHandlerBoundToURL,

@@ -1,3 +1,4 @@
+import '../shared/allTexts'
 import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'

@@ -1,3 +1,4 @@
+import './openTexts'
 import { lazy, Suspense } from 'react'
 import { Route, Routes } from 'react-router'
 import { mount } from '../shared/Root'

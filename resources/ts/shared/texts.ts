@@ -1,17 +1,19 @@
 import { IntlMessageFormat } from 'intl-messageformat'
-import en from '../../texts/en.json' with { type: 'json' }
+import type en from '../../texts/en.json'
 
 export type TextKey = keyof typeof en
 type Params = Record<string, string | number | null | undefined>
 
-/** All catalogues; a second language is one more file with the same keys. */
-const catalogues: Record<string, Partial<Record<TextKey, string>>> = { en }
 const language = 'en'
+/** What a page has brought along: all sentences (allTexts.ts), or those that it can say (open/openTexts.ts). */
+const catalogue: Partial<Record<string, string>> = {}
+export const addTexts = (texts: Partial<Record<string, string>>) => void Object.assign(catalogue, texts)
+
 const formats = new Map<string, IntlMessageFormat>()
 
 /** The sentence for a key (an ICU message), with its parameters put in. */
 export function t(key: TextKey, params: Params = {}): string {
-  const pattern = catalogues[language]?.[key] ?? en[key]
+  const pattern = catalogue[key]
   if (pattern === undefined) return key
   // Most are plain words; making a formatter for each of them would take a tenth of a slow phone's start.
   if (!/[{}'<]/.test(pattern)) return pattern
@@ -21,7 +23,7 @@ export function t(key: TextKey, params: Params = {}): string {
 }
 
 /** Whether the catalogue knows a key that came from elsewhere. */
-export const isTextKey = (key: string): key is TextKey => key in en
+export const isTextKey = (key: string): key is TextKey => key in catalogue
 
 const numbers = new Intl.NumberFormat(language)
 export const formatNumber = (n: number) => numbers.format(n)

@@ -1,0 +1,4 @@
+import type { Plugin } from 'vite'
+
+export function openTexts(): Record<string, string>
+export function openTextsPlugin(): Plugin

@@ -1,0 +1,4 @@
+declare module 'virtual:open-texts' {
+  const texts: Record<string, string>
+  export default texts
+}
