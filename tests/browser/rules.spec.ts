@@ -1,3 +1,4 @@
+import '../../resources/ts/shared/allTexts'
 import { expect, test } from '@playwright/test'
 import {
   validateStyleMin,
