@@ -150,8 +150,13 @@ test('a map is made of layers found by search, and a stranger reads them', async
   await visitor.locator('[data-ready=true]').waitFor()
   // What is off is not fetched before somebody wants to see it.
   await expect.poll(() => asked.length).toBe(2)
+  // Without a network it says why nothing comes, and it comes when the network is back.
+  await visitor.context().setOffline(true)
   await legend.getByRole('checkbox', { name: 'Show Bäume: Kind: Elm' }).check()
-  await expect.poll(() => asked.length).toBe(3)
+  await expect(legend.getByText('The server cannot be reached just now.')).toBeVisible()
+  await visitor.context().setOffline(false)
+  await expect(legend.getByText('The server cannot be reached just now.')).toHaveCount(0)
+  await expect.poll(() => asked.length).toBeGreaterThanOrEqual(3)
   await legend.getByRole('checkbox', { name: 'Show Bäume: Kind: Elm' }).uncheck()
 
   // Two trees and the plot lie under one tap.

@@ -117,7 +117,7 @@ type SideProps = {
 
 /** Legend, words about the map, viewpoints; on a small screen a long one is folded, so that there is a map to see. */
 function Side({ view, hidden, error, onShow, onGo }: SideProps) {
-  const small = useMediaQuery('(max-width: 600px)')
+  const small = useMediaQuery('(max-width: 899.95px)')
   const long = view.layers.length > 1 || view.about !== ''
   const [opened, setOpened] = useState<boolean | null>(null)
   const open = opened ?? !(small && long)

@@ -30,6 +30,10 @@ export function useMapLayers(
       queryFn: () =>
         apiNamed<GeoJSON.FeatureCollection>(`${base}/layers/${part.id}/features.geojson?v=${part.version}`),
       staleTime: Infinity,
+      // Without a network it fails and says so; when it is back it is asked for again.
+      networkMode: 'always' as const,
+      refetchOnReconnect: true,
+      retry: 1,
       gcTime: 120_000,
     })),
     combine: together,

@@ -12,7 +12,14 @@ export function usePickedCards<K extends readonly unknown[]>(
   const [at, setAt] = useState(0)
   const picked = under[at] ?? null
   const part = picked?.source ? partOf(picked.source) : null
-  const card = useQuery({ ...ask(part ?? '', picked?.id ?? ''), enabled: picked !== null && part !== null })
+  const card = useQuery({
+    ...ask(part ?? '', picked?.id ?? ''),
+    enabled: picked !== null && part !== null,
+    // A tap is answered, if only by why there is no card.
+    networkMode: 'always',
+    refetchOnReconnect: true,
+    retry: 1,
+  })
   const pick = useCallback((_: Picked | null, all: Picked[]) => {
     setUnder(all.filter((p) => p.source && partOf(p.source) !== null))
     setAt(0)

@@ -13,36 +13,31 @@ export function PegMark({
 }: Peg & { size?: number; stem?: string; geometry?: GeometryKind; plain?: boolean }) {
   if (geometry !== 'point')
     return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} plain={plain} />
-  if (plain)
-    return (
-      <svg
-        width={(size * 18) / 26}
-        height={size}
-        viewBox="-9 -13 18 26"
-        aria-hidden
-        focusable={false}
-        style={{ flex: 'none' }}>
-        <circle
-          r={7}
-          fill={colour}
-          fillOpacity={head === 'ring' ? 0 : 1}
-          stroke={head === 'ring' ? colour : '#1D2B2E'}
-          strokeWidth={head === 'ring' ? 2.4 : 1.3}
-        />
-      </svg>
-    )
+  const ring = head === 'ring'
   return (
     <svg
       width={(size * 18) / 26}
       height={size}
-      viewBox="-9 -25 18 26"
+      viewBox={plain ? '-9 -13 18 26' : '-9 -25 18 26'}
       aria-hidden
       focusable={false}
       style={{ flex: 'none' }}>
-      <path d="M0 0V-10" stroke={stem} strokeWidth={2.2} />
-      <g transform="translate(0,-16.5)" strokeLinejoin="round">
-        <Head head={head} colour={colour} />
-      </g>
+      {plain ? (
+        <circle
+          r={7}
+          fill={colour}
+          fillOpacity={ring ? 0 : 1}
+          stroke={ring ? colour : '#1D2B2E'}
+          strokeWidth={ring ? 2.4 : 1.3}
+        />
+      ) : (
+        <>
+          <path d="M0 0V-10" stroke={stem} strokeWidth={2.2} />
+          <g transform="translate(0,-16.5)" strokeLinejoin="round">
+            <Head head={head} colour={colour} />
+          </g>
+        </>
+      )}
     </svg>
   )
 }

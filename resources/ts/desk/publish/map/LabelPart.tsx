@@ -126,7 +126,7 @@ function Parts({
                 // A value after a value would run into it.
                 put([
                   ...label.parts,
-                  ...(last && 'field' in last ? [{ text: ' ' }] : []),
+                  ...(last && 'field' in last && label.parts.length + 2 <= MOST_PARTS ? [{ text: ' ' }] : []),
                   { field: e.target.value },
                 ])
               }}>

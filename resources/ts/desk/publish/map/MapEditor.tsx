@@ -103,7 +103,7 @@ function Bench({ saved }: { saved: MapDoc }) {
             <SaveLine autosave={autosave} />
           </Box>
           <SaveTrouble autosave={autosave} />
-          <Problems error={view.error ?? error} />
+          <Problems error={view.error ?? error ?? cards.error} />
           <MapNotes notes={view.data?.notes ?? []} />
           <MapLayersPart
             map={saved.id}
