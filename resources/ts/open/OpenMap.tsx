@@ -139,6 +139,7 @@ function Side({ view, hidden, error, onShow, onGo }: SideProps) {
       {long && small && (
         <Button
           size="small"
+          variant="text"
           color="inherit"
           startIcon={<LayersOutlined />}
           aria-expanded={open}
