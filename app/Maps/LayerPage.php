@@ -12,9 +12,7 @@ use App\Models\Layer;
 use App\Models\Slice;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
-use App\Slices\RuleNeeds;
 use App\Texts;
-use Illuminate\Support\Facades\DB;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\WeightOfLayer;
@@ -28,12 +26,16 @@ final class LayerPage
 
     private ?KeptAnswer $features = null;
 
-    /** @param  Slice|null  $slice  whose records are shown; null: all */
+    /**
+     * @param  Slice|null  $slice  whose records are shown; null: all
+     * @param  AreaTallies|null  $tallies  what its areas are coloured by, where they are coloured by records in them
+     */
     public function __construct(
         public readonly LayerOnMap $part,
-        private readonly Layer $layer,
+        public readonly Layer $layer,
         private readonly ?Slice $slice,
         private readonly Viewer $viewer,
+        public readonly ?AreaTallies $tallies = null,
     ) {
     }
 
@@ -61,29 +63,9 @@ final class LayerPage
     /** As {@see state()}, without what only the marks say. */
     private function recordsState(): string
     {
-        $layer = $this->layer;
-
         return implode('|', [
-            VisibleRecords::of($this->viewer, $layer)->key(),
-            $layer->change_number,
-            $layer->design_version,
-            (string) $layer->getRawOriginal('updated_at'),
-            $layer->programme->designs,
-            ...$this->slice === null
-                ? []
-                : [
-                    md5((string) $this->slice->getRawOriginal('filter')),
-                    ...RuleNeeds::of(
-                        (string) $this->slice->getRawOriginal('filter'),
-                        $layer->programme,
-                        $this->viewer,
-                        static fn (): string => DB::table('layers')
-                            ->where('programme_id', $layer->programme_id)
-                            ->orderBy('id')
-                            ->pluck('change_number')
-                            ->implode(','),
-                    ),
-                ],
+            StateOf::records($this->viewer, $this->layer, $this->slice),
+            $this->tallies?->state() ?? '',
         ]);
     }
 
@@ -102,7 +84,13 @@ final class LayerPage
             ]),
             fn (): array => $this->seesNothing()
                 ? GeoJson::collection([])
-                : MapFeatures::features($this->records(), $this->part->look, null, $this->part->label),
+                : MapFeatures::features(
+                    $this->records(),
+                    $this->part->look,
+                    null,
+                    $this->part->label,
+                    $this->tallies,
+                ),
         );
     }
 
@@ -110,20 +98,20 @@ final class LayerPage
     public function view(): array
     {
         $part = $this->part;
-        $counts = MapFeatures::countsByClass($this->records(), $part->look);
+        $counts = MapFeatures::countsByClass($this->records(), $part->look, $this->tallies);
         $total = array_sum($counts);
 
         return [
             'id' => $part->id,
             'title' => $this->title(),
-            'by' => $part->look->field?->label,
+            'by' => $this->tallies === null ? $part->look->field?->label : $this->tallies->text(),
             'geometry' => $part->look->geometry->value,
             'slice' => $this->slice?->name,
             'visible' => $part->visible,
             'in_legend' => $part->inLegend,
             'zoom' => $part->zoom->toArray(),
             'style' => $part->style(self::source($part->id)),
-            'legend' => LegendText::of($part->look, $counts),
+            'legend' => LegendText::of($part->look, $counts, $this->tallies),
             'sizes' => LegendText::sizes($part->look, MapFeatures::withoutSize($this->records(), $part->look)),
             'total' => $total,
             'drawn' => min($total, MapFeatures::MOST),
@@ -170,7 +158,7 @@ final class LayerPage
         }
         $look = $this->part->look;
         $called = [];
-        foreach (LegendText::of($look, ['' => 1]) as $line) {
+        foreach (LegendText::of($look, ['' => 1], $this->tallies) as $line) {
             $called[(string) ($line['code'] ?? '')] = $line['label'] ?? Texts::of('legend.other');
         }
         $sentences = [];
@@ -197,7 +185,8 @@ final class LayerPage
             return null;
         }
         $design = $shown->design();
-        $values = [];
+        $tallied = $this->tallies?->onCard($id);
+        $values = $tallied === null ? [] : [['kind' => 'calculated'] + $tallied];
         foreach ($design->valueFields() as $field) {
             $text = StoredValue::shown($field, $row->{$field->column()} ?? null);
             if ($text !== null) {

@@ -6,23 +6,32 @@ namespace App\Maps;
 
 use App\Texts;
 use PinYard\Carto\Look;
+use PinYard\Carto\Tally;
 
 /** The legend of a look with its classes in words; the phone says the same (shared/map/legendText.ts). */
 final class LegendText
 {
     /**
      * @param  array<array-key, int>  $counts  records by class
+     * @param  AreaTallies|null  $tallies  what areas are coloured by, where it is that
      * @return list<array<string, mixed>>
      */
-    public static function of(Look $look, array $counts): array
+    public static function of(Look $look, array $counts, ?AreaTallies $tallies = null): array
     {
-        $unit = $look->numbers === null || $look->field?->unit === null ? '' : " {$look->field->unit}";
+        $unit = match (true) {
+            $tallies !== null => TallyText::unit($tallies->tally),
+            $look->numbers === null || $look->field?->unit === null => '',
+            default => " {$look->field->unit}",
+        };
 
-        return array_map(static function (array $line) use ($look, $unit): array {
+        return array_map(static function (array $line) use ($look, $unit, $tallies): array {
+            if ($tallies !== null && $line['code'] === Tally::FEW) {
+                $line['label'] = TallyText::few($tallies->tally, $tallies->counted);
+            }
             if ($look->numbers !== null) {
                 $line['label'] ??=
                     $line['code'] === null
-                        ? Texts::of('legend.missing')
+                        ? Texts::of($tallies === null ? 'legend.missing' : 'tally.none')
                         : self::range($line['from'] ?? null, $line['to'] ?? null, $unit);
             }
             unset($line['from'], $line['to']);
@@ -68,7 +77,7 @@ final class LegendText
     }
 
     /** As short as it can be told; breaks are round where they can be. */
-    private static function number(float $number): string
+    public static function number(float $number): string
     {
         $text = rtrim(rtrim(number_format($number, 6, '.', ''), '0'), '.');
 

@@ -59,6 +59,7 @@ final class MapFeatures
     /**
      * @param  Box|null  $box  only those in it
      * @param  Label|null  $label  of fields that are shown
+     * @param  AreaTallies|null  $tallies  what areas are coloured by, where it is that
      * @return array<string, mixed> a GeoJSON FeatureCollection
      */
     public static function features(
@@ -66,6 +67,7 @@ final class MapFeatures
         Look $look,
         ?Box $box = null,
         ?Label $label = null,
+        ?AreaTallies $tallies = null,
     ): array {
         $design = $records->design();
         $name = $design->nameField();
@@ -104,12 +106,15 @@ final class MapFeatures
                     [
                         'id' => $id,
                         'name' => $named ? StoredRow::name($design, $row) : null,
-                        'class' => $class === null ? null : $look->classOf($row->$class),
+                        'class' => $tallies !== null
+                            ? $tallies->classOf($look, (string) $row->id)
+                            : ($class === null ? null : $look->classOf($row->$class)),
                         'size' => $size === null ? null : $look->sizeOf($row->$size),
                         'label' => $label?->textOf(
                             static fn (string $key): ?string => isset($written[$key])
                                 ? StoredValue::shown($written[$key], $row->{$written[$key]->column()})
                                 : null,
+                            static fn (): ?string => $tallies?->textOf((string) $row->id),
                         ),
                     ],
                     static fn (mixed $v): bool => $v !== null,
@@ -133,8 +138,11 @@ final class MapFeatures
     }
 
     /** @return array<array-key, int> records by code of the look's field; '' where there is none */
-    public static function countsByClass(VisibleRecords $records, Look $look): array
+    public static function countsByClass(VisibleRecords $records, Look $look, ?AreaTallies $tallies = null): array
     {
+        if ($tallies !== null) {
+            return $tallies->counts($look, $records->rows());
+        }
         $column = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
         if ($column === null) {
             return ['' => $records->rows()->count()];

@@ -11,6 +11,7 @@ use App\Models\Role;
 use App\Models\Slice;
 use App\Models\User;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Design\LayerDesign;
 use PinYard\Refused;
 
 /**
@@ -41,12 +42,22 @@ final readonly class MapLayers
             throw Refused::because('map_layers_many', 'layers', count($in), ['most' => LayerOnMap::MOST]);
         }
         $layers = Layer::query()
-            ->whereIn('id', array_filter(array_column($in, 'layer'), is_int(...)))
+            ->whereIn('id', array_filter([...array_column($in, 'layer'), ...self::counted($in, 'layer')], is_int(...)))
             ->with('programme')
             ->get()
             ->keyBy('id');
         $slices = Slice::query()
-            ->whereIn('id', array_filter(array_column($in, 'slice'), is_int(...)))
+            ->whereIn(
+                'id',
+                array_filter(
+                    [
+                        ...array_column($in, 'slice'),
+                        ...self::counted($in, 'slice'),
+                        ...self::counted($in, 'share'),
+                    ],
+                    is_int(...),
+                ),
+            )
             ->pluck('layer_id', 'id');
         $read = [];
         $problems = [];
@@ -63,6 +74,34 @@ final readonly class MapLayers
         }
 
         return $problems === [] ? array_values($read) : throw Refused::for($problems);
+    }
+
+    /**
+     * What the looks of areas say of the records that they count.
+     *
+     * @param  array<mixed>  $in
+     * @return list<mixed>
+     */
+    private static function counted(array $in, string $what): array
+    {
+        $found = [];
+        foreach ($in as $one) {
+            $of = self::of($one);
+            if ($of !== null) {
+                $found[] = $of[$what] ?? null;
+            }
+        }
+
+        return $found;
+    }
+
+    /** @return array<mixed>|null */
+    private static function of(mixed $part): ?array
+    {
+        $look = is_array($part) ? $part['look'] ?? null : null;
+        $of = is_array($look) ? $look['of'] ?? null : null;
+
+        return is_array($of) ? $of : null;
     }
 
     /**
@@ -97,7 +136,41 @@ final readonly class MapLayers
             ]);
         }
 
-        return self::stored(LayerOnMap::read($in, $layer->id, $layer->design(), "layers/$i"), $layer);
+        $of = self::of($in);
+        $same = $of !== null && $stands !== null && json_encode($of) === json_encode(self::of($stands));
+        $counted = $of === null ? null : $layers[is_int($of['layer'] ?? null) ? $of['layer'] : 0] ?? null;
+        if ($same && $counted === null) {
+            // What areas are coloured by lies in the bin and may come back.
+            return ['look' => $stands['look']] + self::stored(
+                LayerOnMap::read(array_diff_key($in, ['look' => 1]), $layer->id, $layer->design(), "layers/$i"),
+                $layer,
+            );
+        }
+        foreach ($same ? [] : ['slice', 'share'] as $which) {
+            $slice = $of[$which] ?? null;
+            if ($slice !== null && (! is_int($slice) || ($slices[$slice] ?? null) !== $counted?->id)) {
+                throw Refused::because(
+                    'slice_unknown',
+                    "layers/$i/look/of/$which",
+                    is_scalar($slice) ? $slice : null,
+                    ['layer' => $counted->title ?? ''],
+                );
+            }
+        }
+
+        return self::stored(
+            LayerOnMap::read(
+                $in,
+                $layer->id,
+                $layer->design(),
+                "layers/$i",
+                // As with layers themselves, only who coordinates one can let a map tell of it.
+                fn (int $number): ?LayerDesign => $counted?->id === $number && ($same || $this->coordinates($counted))
+                    ? $counted->design()
+                    : null,
+            ),
+            $layer,
+        );
     }
 
     /** @return array<string, mixed> with what the layer is called today, to be told when it is no more */

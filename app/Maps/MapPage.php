@@ -9,7 +9,6 @@ use App\Backdrops;
 use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Map;
-use App\Models\Slice;
 use App\Rights\Viewer;
 use App\Texts;
 use PinYard\Carto\LayerOnMap;
@@ -26,6 +25,9 @@ final class MapPage
     /** @var array<string, LayerPage>|null */
     private ?array $layers = null;
 
+    /** @var array<string, true> parts whose areas have no colours, because what they count is closed to this viewer */
+    private array $untold = [];
+
     public function __construct(private readonly Map $map, private readonly Viewer $viewer)
     {
     }
@@ -39,34 +41,43 @@ final class MapPage
     /** @return array<string, LayerPage> */
     private function read(): array
     {
-        foreach ($this->map->mapped as $layer) {
-            if ($layer->programme_id === $this->map->programme_id) {
-                $layer->setRelation('programme', $this->map->programme);
-            }
-        }
-        $this->map->mapped->loadMissing('programme');
-        $layers = $this->map->mapped->filter(self::isThere(...))->keyBy('id');
-        $wanted = array_filter(array_column($this->map->layers, 'slice'));
-        $slices = $wanted === [] ? [] : Slice::query()->whereIn('id', $wanted)->get()->keyBy('id');
+        $there = new LayersOfMap($this->map);
         $pages = [];
         foreach ($this->map->layers as $document) {
-            $layer = $layers[$document['layer']] ?? null;
-            $slice = $slices[$document['slice'] ?? 0] ?? null;
+            $layer = $there->layer($document['layer']);
+            $slice = $there->slice($document['slice'] ?? null, $layer);
             // Without its slice a part would show more than it was made to show.
-            if ($layer === null || ($document['slice'] ?? null) !== null && $slice?->layer_id !== $layer->id) {
+            if ($layer === null || ($document['slice'] ?? null) !== null && $slice === null) {
                 continue;
             }
-            $part = LayerOnMap::stored($document, $layer->design());
-            $pages[$part->id] = new LayerPage($part, $layer, $slice, $this->viewer);
+            $part = $there->part($document, $layer);
+            $tallies = $this->tallies($part, $layer, $there);
+            if ($tallies?->seesNothing() === true) {
+                // Its breaks and its name would tell of records that are closed.
+                $this->untold[$part->id] = true;
+                [$part, $tallies] = [$part->uncoloured(), null];
+            }
+            $pages[$part->id] = new LayerPage($part, $layer, $slice, $this->viewer, $tallies);
         }
 
         return $pages;
     }
 
-    /** A programme in the bin holds its layers as they were. */
-    private static function isThere(Layer $layer): bool
+    private function tallies(LayerOnMap $part, Layer $areas, LayersOfMap $there): ?AreaTallies
     {
-        return $layer->programme->deleted_at === null;
+        $tally = $part->look->tally;
+        $counted = $tally === null ? null : $there->layer($tally->layer);
+
+        return $tally === null || $counted === null
+            ? null
+            : new AreaTallies(
+                $tally,
+                $areas,
+                $counted,
+                $there->slice($tally->slice, $counted),
+                $there->slice($tally->share, $counted),
+                $this->viewer,
+            );
     }
 
     /** @return LayerPage|null null where this viewer sees nothing of it */
@@ -137,13 +148,23 @@ final class MapPage
     private function notes(int $shown): array
     {
         $missing = count($this->map->layers) - $shown;
+        $notes = [];
+        foreach ($this->layers() as $id => $page) {
+            // What is counted is not called by its name: it may be closed.
+            $document = array_column($this->map->layers, null, 'id')[$id];
+            if (isset($document['look']['of']) && $page->tallies === null && ! $page->seesNothing()) {
+                $notes[] = Texts::of(
+                    isset($this->untold[$id]) ? 'map.note.untold' : 'map.note.uncounted',
+                    ['layer' => $page->title()],
+                );
+            }
+        }
         if ($missing === 0) {
-            return [];
+            return $notes;
         }
         if ($this->viewer->isLink()) {
-            return [Texts::of('map.note.missing', ['n' => $missing])];
+            return [...$notes, Texts::of('map.note.missing', ['n' => $missing])];
         }
-        $notes = [];
         foreach ($this->map->layers as $document) {
             $page = $this->layers()[$document['id']] ?? null;
             if ($page === null) {

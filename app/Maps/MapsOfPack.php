@@ -8,26 +8,30 @@ use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
 use App\Models\Slice;
+use App\Models\User;
+use App\Records\VisibleRecords;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\Tally;
 
 /** The maps of a programme, as a phone draws them from its own records; layers of other programmes are not there. */
 final class MapsOfPack
 {
     /** @return list<array<string, mixed>> */
-    public static function of(Programme $programme): array
+    public static function of(Programme $programme, User $person): array
     {
         $maps = $programme->maps()->orderBy('title')->get();
         $layers = $programme->layers()->get()->keyBy('id');
-        $slices = Slice::query()->whereIn('layer_id', $layers->keys())->get()->keyBy('id');
         $told = [];
         foreach ($maps as $map) {
+            $map->setRelation('programme', $programme);
+            $there = new LayersOfMap($map);
             $parts = [];
             foreach ($map->layers as $document) {
                 $layer = $layers[$document['layer']] ?? null;
-                $slice = $slices[$document['slice'] ?? 0] ?? null;
+                $slice = $there->slice($document['slice'] ?? null, $layer);
                 // Without its slice a part would show more than it was made to show.
-                if ($layer instanceof Layer && ($document['slice'] === null || $slice !== null)) {
-                    $parts[] = self::part(LayerOnMap::stored($document, $layer->design()), $layer, $slice);
+                if ($layer instanceof Layer && (($document['slice'] ?? null) === null || $slice !== null)) {
+                    $parts[] = self::part($there->part($document, $layer), $layer, $slice, $there, $person);
                 }
             }
             // A map of which nothing is on the phone is not there, either.
@@ -46,8 +50,20 @@ final class MapsOfPack
     }
 
     /** @return array<string, mixed> */
-    private static function part(LayerOnMap $part, Layer $layer, ?Slice $slice): array
-    {
+    private static function part(
+        LayerOnMap $part,
+        Layer $layer,
+        ?Slice $slice,
+        LayersOfMap $there,
+        User $person,
+    ): array {
+        $tally = $part->look->tally;
+        $counted = $tally === null ? null : $there->layer($tally->layer);
+        if ($counted !== null && VisibleRecords::for($person, $counted)->seesNothing()) {
+            // Its breaks and its name would tell of records that are closed.
+            [$part, $tally] = [$part->uncoloured(), null];
+        }
+
         return [
             'id' => $part->id,
             'layer' => $layer->id,
@@ -55,9 +71,31 @@ final class MapsOfPack
             'look' => $part->look->toArray(),
             'style' => $part->style(LayerPage::source($part->id)),
             'label' => $part->label?->toArray(),
-            'slice' => $slice === null ? null : ['name' => $slice->name, 'filter' => $slice->filter],
+            'slice' => self::rule($slice),
+            // Phones count for themselves, from the records that they have.
+            'counted' => $tally === null || $counted === null ? null : self::counted($tally, $counted, $there),
             'visible' => $part->visible,
             'in_legend' => $part->inLegend,
         ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function counted(Tally $tally, Layer $counted, LayersOfMap $there): array
+    {
+        [$slice, $share] = [$there->slice($tally->slice, $counted), $there->slice($tally->share, $counted)];
+
+        return [
+            'slice' => self::rule($slice),
+            'share' => self::rule($share),
+            'by' => TallyText::of($tally, $counted, $slice, $share),
+            'unit' => TallyText::unit($tally),
+            'few' => TallyText::few($tally, $counted),
+        ];
+    }
+
+    /** @return array{name: string, filter: mixed}|null */
+    private static function rule(?Slice $slice): ?array
+    {
+        return $slice === null ? null : ['name' => $slice->name, 'filter' => $slice->filter];
     }
 }

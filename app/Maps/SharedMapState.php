@@ -28,12 +28,14 @@ final class SharedMapState
             ->whereNull('m.deleted_at')
             ->whereNull('p.deleted_at')
             ->orderBy('ml.part')
+            ->orderBy('ml.use')
             ->select(
                 'm.id',
                 'm.title',
                 'm.updated_at',
                 'p.name',
                 'ml.part',
+                'ml.use',
                 'l.title as layer',
                 'l.change_number',
                 'l.design_version',

@@ -26,6 +26,7 @@ use Illuminate\Support\Facades\DB;
  * @property Carbon $updated_at
  * @property Programme $programme
  * @property \Illuminate\Database\Eloquent\Collection<int, Layer> $mapped
+ * @property \Illuminate\Database\Eloquent\Collection<int, Layer> $counted
  */
 class Map extends Model
 {
@@ -50,22 +51,42 @@ class Map extends Model
             if (! $map->wasRecentlyCreated && ! $map->wasChanged('layers')) {
                 return;
             }
-            $there = Layer::withTrashed()->whereIn('id', array_column($map->layers, 'layer'))->pluck('id')->all();
+            $uses = [];
+            foreach ($map->layers as $l) {
+                $uses[] = ['part' => $l['id'], 'use' => 'shown', 'layer_id' => $l['layer'], 'slice_id' => $l['slice']];
+                $of = $l['look']['of'] ?? null;
+                if ($of !== null) {
+                    $uses[] = [
+                        'part' => $l['id'],
+                        'use' => 'counted',
+                        'layer_id' => $of['layer'],
+                        'slice_id' => $of['slice'] ?? null,
+                    ];
+                }
+                if (isset($of['share'])) {
+                    $uses[] = [
+                        'part' => $l['id'],
+                        'use' => 'share',
+                        'layer_id' => $of['layer'],
+                        'slice_id' => $of['share'],
+                    ];
+                }
+            }
+            $there = Layer::withTrashed()->whereIn('id', array_column($uses, 'layer_id'))->pluck('id')->all();
             $slices = Slice::query()
-                ->whereIn('id', array_filter(array_column($map->layers, 'slice')))
+                ->whereIn('id', array_filter(array_column($uses, 'slice_id')))
                 ->pluck('id')
                 ->all();
             DB::table('map_layers')->where('map_id', $map->id)->delete();
             DB::table('map_layers')->insert(
                 array_values(
                     array_map(
-                        static fn (array $l): array => [
+                        static fn (array $use): array => [
+                            ...$use,
                             'map_id' => $map->id,
-                            'part' => $l['id'],
-                            'layer_id' => $l['layer'],
-                            'slice_id' => in_array($l['slice'], $slices, true) ? $l['slice'] : null,
+                            'slice_id' => in_array($use['slice_id'], $slices, true) ? $use['slice_id'] : null,
                         ],
-                        array_filter($map->layers, static fn (array $l): bool => in_array($l['layer'], $there, true)),
+                        array_filter($uses, static fn (array $u): bool => in_array($u['layer_id'], $there, true)),
                     ),
                 ),
             );
@@ -81,11 +102,17 @@ class Map extends Model
     /** @return BelongsToMany<Layer, $this> the layers that it shows and that are there, in no order */
     public function mapped(): BelongsToMany
     {
-        return $this->belongsToMany(Layer::class, 'map_layers')->distinct();
+        return $this->belongsToMany(Layer::class, 'map_layers')->wherePivot('use', 'shown')->distinct();
+    }
+
+    /** @return BelongsToMany<Layer, $this> the layers whose records colour its areas and that are there, in no order */
+    public function counted(): BelongsToMany
+    {
+        return $this->belongsToMany(Layer::class, 'map_layers')->wherePivot('use', 'counted')->distinct();
     }
 
     /**
-     * Maps that show a layer.
+     * Maps that show a layer, or colour areas by its records.
      *
      * @param  Builder<static>  $maps
      */

@@ -22,13 +22,14 @@ final readonly class Label
     /** Stands for a value that is missing. */
     private const MISSING = '–';
 
-    /** @param  non-empty-list<array{field: string}|array{text: string}>  $parts  fields by their keys */
+    /** @param  non-empty-list<array{field: string}|array{text: string}|array{tally: true}>  $parts  fields by their keys */
     private function __construct(public array $parts, public int $size, public ZoomRange $zoom)
     {
     }
 
     /**
-     * Reads `{parts: [{field: key} | {text: words}], size: pixels, zoom: [from, to]}`; size and zoom may be left out.
+     * Reads `{parts: [{field: key} | {text: words} | {tally: true}], size: pixels, zoom: [from, to]}`; size and zoom may
+     * be left out. `tally` is what areas are coloured by, where they are coloured by records in them.
      *
      * @throws Refused
      */
@@ -47,6 +48,8 @@ final readonly class Label
                     throw Refused::because('label_field', "$at/parts/$i", $key);
                 }
                 $parts[] = ['field' => $key];
+            } elseif (is_array($part) && ($part['tally'] ?? null) === true) {
+                $parts[] = ['tally' => true];
             } elseif (is_string($text) && mb_strlen($text) <= self::LONGEST_TEXT) {
                 $parts[] = ['text' => $text];
             } else {
@@ -55,7 +58,7 @@ final readonly class Label
                 ]);
             }
         }
-        if ($parts === [] || array_column($parts, 'field') === []) {
+        if ($parts === [] || [...array_column($parts, 'field'), ...array_column($parts, 'tally')] === []) {
             throw Refused::because('label_empty', $at);
         }
         $size = $in['size'] ?? 13;
@@ -81,14 +84,19 @@ final readonly class Label
 
     /**
      * @param  callable(string): ?string  $shown  the value of a field as people read it, by its key
+     * @param  (callable(): ?string)|null  $tallied  what an area is coloured by, as people read it
      * @return string|null null where the record has none of the values
      */
-    public function textOf(callable $shown): ?string
+    public function textOf(callable $shown, ?callable $tallied = null): ?string
     {
         $text = '';
         $any = false;
         foreach ($this->parts as $part) {
-            $value = isset($part['field']) ? $shown($part['field']) : null;
+            $value = match (true) {
+                isset($part['field']) => $shown($part['field']),
+                isset($part['tally']) && $tallied !== null => $tallied(),
+                default => null,
+            };
             $any = $any || $value !== null && $value !== '';
             $text .= $part['text'] ?? ($value === null || $value === '' ? self::MISSING : $value);
         }
@@ -96,7 +104,7 @@ final readonly class Label
         return $any ? trim($text) : null;
     }
 
-    /** @return array{parts: list<array<string, string>>, size: int, zoom: array{float, float}} */
+    /** @return array{parts: list<array<string, string|true>>, size: int, zoom: array{float, float}} */
     public function toArray(): array
     {
         return ['parts' => $this->parts, 'size' => $this->size, 'zoom' => $this->zoom->toArray()];

@@ -56,11 +56,17 @@ final readonly class LayerOnMap
      *
      * @param  array<mixed>  $in
      * @param  string  $at  JSON pointer without its first slash
+     * @param  (callable(int): ?LayerDesign)|null  $others  designs of the layers that its look may count, by number
      *
      * @throws Refused
      */
-    public static function read(array $in, int $layer, LayerDesign $design, string $at): self
-    {
+    public static function read(
+        array $in,
+        int $layer,
+        LayerDesign $design,
+        string $at,
+        ?callable $others = null,
+    ): self {
         $title = $in['title'] ?? null;
         if ($title !== null && (! is_string($title) || mb_strlen($title) > self::LONGEST_TITLE)) {
             throw Refused::because('layer_on_map_title', "$at/title", is_scalar($title) ? $title : null, [
@@ -81,17 +87,21 @@ final readonly class LayerOnMap
             $in,
             $layer,
             $design,
-            isset($in['look']) ? self::look($in['look'], $design, $at) : Look::suggest($design),
+            isset($in['look']) ? self::look($in['look'], $design, $at, $others) : Look::suggest($design),
             isset($in['label']) ? Label::read($in['label'], $design, "$at/label") : null,
             isset($in['zoom']) ? ZoomRange::read($in['zoom'], "$at/zoom") : ZoomRange::all(),
         );
     }
 
-    /** @throws Refused naming the look of this layer of several */
-    private static function look(mixed $in, LayerDesign $design, string $at): Look
+    /**
+     * @param  (callable(int): ?LayerDesign)|null  $others
+     *
+     * @throws Refused naming the look of this layer of several
+     */
+    private static function look(mixed $in, LayerDesign $design, string $at, ?callable $others): Look
     {
         try {
-            return Look::read($in, $design);
+            return Look::read($in, $design, $others);
         } catch (Refused $e) {
             throw Refused::for(array_map(
                 static fn (Problem $p): Problem => new Problem($p->code, "$at/$p->field", $p->value, $p->params),
@@ -105,15 +115,16 @@ final readonly class LayerOnMap
      * is, and has no label.
      *
      * @param  array<string, mixed>  $in
+     * @param  (callable(int): ?LayerDesign)|null  $others  designs of the layers that its look may count, by number
      */
-    public static function stored(array $in, LayerDesign $design): self
+    public static function stored(array $in, LayerDesign $design, ?callable $others = null): self
     {
         $drawn = is_array($in['look'] ?? null) ? $in['look'] : [];
         $look = null;
         // The sizes may have left, or the colours with all else.
         foreach ([$drawn, array_diff_key($drawn, ['size' => 1])] as $one) {
             try {
-                $look ??= Look::read($one, $design);
+                $look ??= Look::read($one, $design, $others);
             } catch (Refused) {
                 continue;
             }
@@ -133,6 +144,14 @@ final readonly class LayerOnMap
             $label,
             isset($in['zoom']) ? ZoomRange::read($in['zoom'], 'zoom') : ZoomRange::all(),
         );
+    }
+
+    /** With one mark for all, and a label without what is counted. */
+    public function uncoloured(): self
+    {
+        $told = get_object_vars($this);
+
+        return new self(...['look' => $this->look->uncoloured()] + $told);
     }
 
     /** @param  array<mixed>  $in */
@@ -185,6 +204,7 @@ final readonly class LayerOnMap
             'layer' => $this->layer,
             'slice' => $this->slice,
             'by' => $this->look->field?->key,
+            'of' => $this->look->tally?->toArray(),
             'size' => $this->look->size === null ? null : [$this->look->size->field->key, $this->look->size->most],
             'breaks' => $this->look->numbers?->breaks,
             'label' => $this->label?->parts,

@@ -11,13 +11,17 @@ use PinYard\Design\LayerDesign;
 use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
-/** How a layer is drawn: one peg for all, one for each choice of a field, or one for each class of its numbers. */
+/**
+ * How a layer is drawn: one peg for all, one for each choice of a field, or one for each class of numbers: of a field,
+ * or of what is told of the records in each area.
+ */
 final readonly class Look
 {
     /**
      * @param  array<array-key, Peg>  $classes  by choice code, in the order of the choice list; by number of the class
-     * @param  NumberClasses|null  $numbers  where the field is a number
+     * @param  NumberClasses|null  $numbers  where it goes by numbers
      * @param  SizeBy|null  $size  how large each is drawn; null: all alike
+     * @param  Tally|null  $tally  of areas: what of the records in them; then there is no field
      */
     private function __construct(
         public ?Field $field,
@@ -26,6 +30,7 @@ final readonly class Look
         public GeometryKind $geometry,
         public ?NumberClasses $numbers = null,
         public ?SizeBy $size = null,
+        public ?Tally $tally = null,
     ) {
     }
 
@@ -92,42 +97,55 @@ final readonly class Look
     }
 
     /** Discs of a scheme's colours, one for each class. */
-    public static function byNumbers(Field $field, NumberClasses $numbers, GeometryKind $geometry): self
+    public static function byNumbers(Field|Tally $of, NumberClasses $numbers, GeometryKind $geometry): self
     {
         $classes = array_map(
             static fn (string $colour): Peg => Peg::of('disc', $colour),
             $numbers->scheme->colours(count($numbers->breaks) + 1),
         );
 
-        return new self($field, $classes, Peg::missing(), $geometry, $numbers);
+        return new self(
+            $of instanceof Field ? $of : null,
+            $classes,
+            Peg::missing(),
+            $geometry,
+            $numbers,
+            tally: $of instanceof Tally ? $of : null,
+        );
     }
 
     /**
-     * @param  array<mixed>  $in  `{kind: 'classes', field, method, scheme, breaks, classes: [{head, colour, label?}],
-     *     other}`; a class that is not named has the scheme's colour
+     * @param  array<mixed>  $in  `{method, scheme, breaks, classes: [{head, colour, label?}], other}`; a class that is
+     *     not named has the scheme's colour
      *
      * @throws Refused
      */
-    private static function readNumbers(array $in, LayerDesign $design): self
+    private static function readNumbers(array $in, Field|Tally $of, LayerDesign $design): self
     {
-        $key = $in['field'] ?? null;
-        $field = is_string($key) ? $design->field($key) : null;
-        if ($field === null || ! self::countsBy($field)) {
-            throw Refused::because('look_field', 'look/field', is_scalar($key) ? $key : null);
-        }
-        $look = self::byNumbers($field, NumberClasses::read($in), $design->geometry);
+        $look = self::byNumbers($of, NumberClasses::read($in), $design->geometry);
         $classes = $look->classes;
         foreach (is_array($in['classes'] ?? null) ? array_values($in['classes']) : [] as $i => $class) {
             $classes[$i] = Peg::read($class, "look/classes/$i");
         }
 
         return new self(
-            $field,
+            $look->field,
             $classes,
             isset($in['other']) ? Peg::read($in['other'], 'look/other') : $look->other,
             $design->geometry,
             $look->numbers,
+            tally: $look->tally,
         );
+    }
+
+    /** @throws Refused */
+    private static function numberField(mixed $key, LayerDesign $design): Field
+    {
+        $field = is_string($key) ? $design->field($key) : null;
+
+        return $field !== null && self::countsBy($field)
+            ? $field
+            : throw Refused::because('look_field', 'look/field', is_scalar($key) ? $key : null);
     }
 
     /** @return float|null 0 to 1, how large a record is drawn; null where it has no size, or all are alike */
@@ -144,33 +162,70 @@ final readonly class Look
             : $this->numbers->codeOf($stored);
     }
 
+    /**
+     * By which class an area is drawn; null: by the mark for what has no value.
+     *
+     * @param  float|null  $by  what the area has of what a rate is told by
+     */
+    public function classOfArea(TallyState $state, ?float $by): ?string
+    {
+        return $this->tally?->isFew($state) === true
+            ? Tally::FEW
+            : $this->numbers?->codeOf($this->tally?->valueOf($state, $by));
+    }
+
     /** @return list<string> keys of the fields that it goes by */
     public function fields(): array
     {
-        return array_values(array_unique(array_filter([$this->field?->key, $this->size?->field->key])));
+        return array_values(
+            array_unique(
+                array_filter([$this->field?->key, $this->size?->field->key, $this->tally?->by?->key]),
+            ),
+        );
+    }
+
+    /** One mark for all. */
+    public function uncoloured(): self
+    {
+        return new self(null, [], $this->other, $this->geometry);
     }
 
     public function sizedBy(?SizeBy $size): self
     {
-        return new self($this->field, $this->classes, $this->other, $this->geometry, $this->numbers, $size);
+        return new self(
+            $this->field,
+            $this->classes,
+            $this->other,
+            $this->geometry,
+            $this->numbers,
+            $size,
+            $this->tally,
+        );
     }
 
     /**
-     * Reads `{kind: 'single', peg}`, `{kind: 'category', field, classes: [{code, head, colour}], other}` or one by
-     * classes of numbers; each with `size: {field, most}` where records differ in size, too. A choice that the look
-     * does not name (it may have been added since) gets the next free peg.
+     * Reads `{kind: 'single', peg}`, `{kind: 'category', field, classes: [{code, head, colour}], other}`, one by classes
+     * of numbers (`kind: 'classes', field`) or by those of what lies in areas (`kind: 'inside', of`); each with
+     * `size: {field, most}` where records differ in size, too. A choice that the look does not name (it may have been
+     * added since) gets the next free peg.
+     *
+     * @param  (callable(int): ?LayerDesign)|null  $others  designs of the layers that it may count, by number
      *
      * @throws Refused
      */
-    public static function read(mixed $in, LayerDesign $design): self
+    public static function read(mixed $in, LayerDesign $design, ?callable $others = null): self
     {
-        $look = self::readMarks($in, $design);
+        $look = self::readMarks($in, $design, $others ?? static fn (int $layer): ?LayerDesign => null);
 
         return is_array($in) && isset($in['size']) ? $look->sizedBy(SizeBy::read($in['size'], $design)) : $look;
     }
 
-    /** @throws Refused */
-    private static function readMarks(mixed $in, LayerDesign $design): self
+    /**
+     * @param  callable(int): ?LayerDesign  $others
+     *
+     * @throws Refused
+     */
+    private static function readMarks(mixed $in, LayerDesign $design, callable $others): self
     {
         if (! is_array($in)) {
             throw Refused::because('must_be_object', 'look');
@@ -184,7 +239,10 @@ final readonly class Look
             );
         }
         if (($in['kind'] ?? null) === 'classes') {
-            return self::readNumbers($in, $design);
+            return self::readNumbers($in, self::numberField($in['field'] ?? null, $design), $design);
+        }
+        if (($in['kind'] ?? null) === 'inside') {
+            return self::readNumbers($in, Tally::read($in['of'] ?? null, $design, $others), $design);
         }
         $key = $in['field'] ?? null;
         $field = is_string($key) ? $design->field($key) : null;
@@ -251,13 +309,11 @@ final readonly class Look
     /** @return array<string, mixed> */
     private function marks(): array
     {
-        if ($this->field === null) {
-            return ['kind' => 'single', 'peg' => $this->other->toArray()];
-        }
         if ($this->numbers !== null) {
             return [
-                'kind' => 'classes',
-                'field' => $this->field->key,
+                ...$this->tally === null
+                    ? ['kind' => 'classes', 'field' => $this->field?->key]
+                    : ['kind' => 'inside', 'of' => $this->tally->toArray()],
                 'method' => $this->numbers->method->value,
                 'scheme' => $this->numbers->scheme->value,
                 'breaks' => $this->numbers->breaks,
@@ -269,6 +325,9 @@ final readonly class Look
                 ),
                 'other' => $this->other->toArray(),
             ];
+        }
+        if ($this->field === null) {
+            return ['kind' => 'single', 'peg' => $this->other->toArray()];
         }
         $classes = [];
         foreach ($this->classes as $code => $peg) {
@@ -288,7 +347,8 @@ final readonly class Look
      *
      * @param  array<array-key, int>  $counts  records by code; '' counts those without a value
      * @return list<array{code: string|null, label: string|null, head: string, colour: string, count: int,
-     *     geometry?: string, plain?: true, from?: float|null, to?: float|null}>  `from` and `to` of a class of numbers
+     *     geometry?: string, plain?: true, filled?: true, hatched?: true, from?: float|null, to?: float|null}>  `from` and `to` of a
+     *     class of numbers
      */
     public function legend(array $counts): array
     {
@@ -297,7 +357,10 @@ final readonly class Look
             // Circles have no heads.
             $kind = ['plain' => true];
         }
-        if ($this->field === null) {
+        if ($this->numbers !== null && $this->geometry === GeometryKind::Area) {
+            $kind['plain'] = true;
+        }
+        if ($this->field === null && $this->numbers === null) {
             // Of a single class lines and areas are drawn without a head.
             return [
                 ['code' => null, 'label' => null] +
@@ -311,10 +374,18 @@ final readonly class Look
             $lines[] =
                 ['code' => (string) $i, 'label' => $label] +
                 $this->classes[$i]->toArray() + ['count' => $counts[$i] ?? 0] +
-                $kind + ['from' => $from, 'to' => $to];
+                $kind + (isset($kind['geometry']) && isset($kind['plain']) ? ['filled' => true] : []) +
+                ['from' => $from, 'to' => $to];
             unset($counts[$i]);
         }
-        foreach ($this->field->choices as $choice) {
+        if ($this->tally !== null && $this->tally->least > 0) {
+            $lines[] =
+                ['code' => Tally::FEW, 'label' => null] +
+                $this->other->toArray() + ['count' => $counts[Tally::FEW] ?? 0] +
+                $kind + ['hatched' => true];
+            unset($counts[Tally::FEW]);
+        }
+        foreach ($this->field->choices ?? [] as $choice) {
             $count = $counts[$choice->code] ?? 0;
             unset($counts[$choice->code]);
             if ($count > 0 || ! $choice->retired) {

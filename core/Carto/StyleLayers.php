@@ -254,6 +254,9 @@ final class StyleLayers
     /** @return list<array<string, mixed>> */
     private static function areas(Look $look, string $source): array
     {
+        if ($look->numbers !== null) {
+            return self::classedAreas($look, $source);
+        }
         $only = ['filter' => ['==', ['geometry-type'], 'Polygon']];
         $colour = self::byClass($look, static fn (Peg $p): string => $p->colour);
 
@@ -277,6 +280,49 @@ final class StyleLayers
                 ],
             ],
             ...self::heads($look, "$source-area-heads", $source, 'Polygon', 'point'),
+        ];
+    }
+
+    /**
+     * Areas by classes of numbers: filled so that neighbours can be told apart, within a dark line that stands out from
+     * any ground. What has no number is barely filled, what has too few records is hatched.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function classedAreas(Look $look, string $source): array
+    {
+        $fill = static fn (string $id, array $which, array $paint): array => [
+            'id' => "$source-$id",
+            'type' => 'fill',
+            'source' => $source,
+            'filter' => ['all', ['==', ['geometry-type'], 'Polygon'], $which],
+            'paint' => $paint,
+        ];
+        $few = ['==', ['coalesce', ['get', 'class'], ''], Tally::FEW];
+
+        return [
+            $fill('area', ['all', ['has', 'class'], ['!', $few]], [
+                'fill-color' => self::byClass($look, static fn (Peg $p): string => $p->colour),
+                'fill-opacity' => 0.78,
+            ]),
+            $fill('area-none', ['!', ['has', 'class']], [
+                'fill-color' => $look->other->colour,
+                'fill-opacity' => 0.14,
+            ]),
+            ...$look->tally === null ? [] : [
+                $fill('area-few', $few, ['fill-pattern' => 'hatch-'.ltrim($look->other->colour, '#')]),
+            ],
+            [
+                'id' => "$source-outline",
+                'type' => 'line',
+                'source' => $source,
+                'filter' => ['==', ['geometry-type'], 'Polygon'],
+                'layout' => ['line-join' => 'round'],
+                'paint' => [
+                    'line-color' => '#1D2B2E',
+                    'line-width' => ['interpolate', ['linear'], ['zoom'], 8, 0.5, 14, 1.4],
+                ],
+            ],
         ];
     }
 

@@ -62,6 +62,51 @@ final class AreaCells
      */
     public function at(int $z, float $lon, float $lat): ?int
     {
+        $this->walkTo($z);
+        $found = null;
+        foreach ($this->open as $cell) {
+            if (($found === null || $cell[2] < $found) && $this->holds($cell, $lon, $lat)) {
+                $found = $cell[2];
+            }
+        }
+
+        return $found;
+    }
+
+    /** Begins a new walk over the places. */
+    public function rewind(): void
+    {
+        [$this->next, $this->open, $this->nearestEnd] = [0, [], PHP_INT_MAX];
+    }
+
+    /**
+     * All areas of the next place, by their places in the list.
+     *
+     * @param  int  $z  not less than that of the place before
+     * @return list<int>
+     */
+    public function allAt(int $z, float $lon, float $lat): array
+    {
+        $this->walkTo($z);
+        $found = [];
+        foreach ($this->open as $cell) {
+            if ($this->holds($cell, $lon, $lat)) {
+                $found[] = $cell[2];
+            }
+        }
+
+        return $found;
+    }
+
+    /** @param  array{int, int, int, list<int>|null, bool, float, float, int}  $cell */
+    private function holds(array $cell, float $lon, float $lat): bool
+    {
+        return $cell[3] === null ||
+            self::isIn($this->edges[$cell[7]], $cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat);
+    }
+
+    private function walkTo(int $z): void
+    {
         if ($z > $this->nearestEnd) {
             $this->nearestEnd = PHP_INT_MAX;
             foreach ($this->open as $i => $cell) {
@@ -79,18 +124,6 @@ final class AreaCells
                 $this->nearestEnd = min($this->nearestEnd, $cell[1]);
             }
         }
-        $found = null;
-        foreach ($this->open as $cell) {
-            if (
-                ($found === null || $cell[2] < $found) &&
-                ($cell[3] === null ||
-                    self::isIn($this->edges[$cell[7]], $cell[3], $cell[4], $cell[5], $cell[6], $lon, $lat))
-            ) {
-                $found = $cell[2];
-            }
-        }
-
-        return $found;
     }
 
     /** @param  list<list<array{float, float}>>  $rings */

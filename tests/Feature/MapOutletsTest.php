@@ -51,6 +51,20 @@ beforeEach(function (): void {
     $this->sync($this->two, [$this->hers]);
     $this->sync($this->one, [$this->add($this->secret, ['values' => ['code' => 'MINE', 'pups' => 4, 'eyes' => 8]])]);
     $this->field->members()->where('user_id', $this->left->id)->delete();
+    // Areas that anyone may see, coloured by what lies in them.
+    $this->sectors = $this->layer($this->field, [
+        'title' => 'Sectors',
+        'geometry' => 'area',
+        'fields' => [['key' => 'name', 'label' => 'Name', 'kind' => 'short_text']],
+    ]);
+    $ring = [[-12, -15], [-11, -15], [-11, -14], [-12, -14], [-12, -15]];
+    $this->around = $this->add($this->sectors, [
+        'values' => ['name' => 'All'],
+        'geometry' => ['type' => 'Polygon', 'coordinates' => [$ring]],
+        'fix' => null,
+    ]);
+    $this->sync($this->head, [$this->around]);
+    $this->of = ['layer' => $this->secret->id, 'measure' => 'mean', 'field' => 'pups', 'least' => 1];
     $this->map = $this->mapOf($this->secret, [
         'look' => [
             'kind' => 'classes',
@@ -61,30 +75,52 @@ beforeEach(function (): void {
         'card' => ['fields' => ['code', 'pups', 'eyes'], 'photos' => true],
         'label' => ['parts' => [['field' => 'code'], ['text' => ': '], ['field' => 'pups']]],
     ], Audience::Link, 'Open map');
+    $this->actingAs($this->head);
+    $this->patchJson("/api/v1/maps/{$this->map->id}", [
+        'layers' => [
+            ...$this->map->layers,
+            [
+                'id' => 'lareas',
+                'layer' => $this->sectors->id,
+                'look' => ['kind' => 'inside', 'of' => $this->of, 'breaks' => [7_777]],
+                'label' => ['parts' => [['tally' => true]]],
+            ],
+        ],
+    ])->assertOk();
     $this->addresses = function (bool $link): array {
-        $part = $this->map->layers[0]['id'];
         $of = fn (string $id): string => $link ? $this->behindLink($this->map, $id) : $id;
+        $addresses = [];
+        foreach (mapOutlets() as $uri) {
+            foreach (
+                [
+                    [$this->map->layers[0]['id'], $this->secret, $this->hers],
+                    ['lareas', $this->sectors, $this->around],
+                ] as [$part, $layer, $record]
+            ) {
+                $addresses[] = '/'.strtr($uri, [
+                    '{programme}' => $this->field->id,
+                    '{layer}' => $layer->id,
+                    '{map}' => $this->map->id,
+                    '{token}' => $this->map->link_token,
+                    '{part}' => $part,
+                    '{record}' => $of($record['record']),
+                    '{attachment}' => $of($this->photo['id']),
+                    '{size}' => 'thumb',
+                ]);
+            }
+        }
 
-        return array_map(
-            fn (string $uri): string => '/'.strtr($uri, [
-                '{programme}' => $this->field->id,
-                '{layer}' => $this->secret->id,
-                '{map}' => $this->map->id,
-                '{token}' => $this->map->link_token,
-                '{part}' => $part,
-                '{record}' => $of($this->hers['record']),
-                '{attachment}' => $of($this->photo['id']),
-                '{size}' => 'thumb',
-            ]),
-            mapOutlets(),
-        );
+        return array_values(array_unique($addresses));
     };
     /** What a viewer is told by all outlets together. */
     $this->told = function (bool $link): string {
         $told = '';
         foreach (($this->addresses)($link) as $address) {
             $answers = str_ends_with($address, '/classes')
-                ? [$this->postJson($address, ['field' => 'pups', 'count' => 3])]
+                ? [
+                    $this->postJson($address, ['field' => 'pups', 'count' => 3]),
+                    $this->postJson($address, ['of' => $this->of, 'count' => 3]),
+                ]
                 : (str_ends_with($address, '/together')
                     ? [$this->getJson("$address?a=pups&b=eyes")]
                     : [$this->getJson($address)]);
@@ -122,7 +158,9 @@ it('knows all outlets of maps', function (): void {
 it('tells a coordinator all of it, so that the walk would find it', function (): void {
     $this->actingAs($this->head);
     $told = ($this->told)(false);
-    foreach (['SECRET-7319', '73190', 'Dens', 'Pups'] as $word) {
+    // The mean of both is told by the areas: features, legend, card, classes.
+    expect(substr_count($told, '36597'))->toBeGreaterThan(3);
+    foreach (['SECRET-7319', '73190', 'Dens', 'Pups', '7777'] as $word) {
         expect($told)->toContain($word);
     }
 });
@@ -135,7 +173,11 @@ it('tells whoever holds the link nothing of a layer that is closed to the public
         ->not->toContain('Dens')
         ->not->toContain('Pups')
         ->not->toContain('PICTURE')
-        ->not->toContain('"total":');
+        ->not->toContain('36597')
+        ->not->toContain('7777')
+        // The areas are told, and no records of the other layer.
+        ->not->toContain('"total":2')
+        ->toContain('have no colours');
 });
 
 it('tells a crew member who sees but their own nothing of another’s', function (): void {
@@ -144,6 +186,7 @@ it('tells a crew member who sees but their own nothing of another’s', function
     expect($told)->toContain('MINE')
         ->not->toContain('SECRET')
         ->not->toContain('7319')
+        ->not->toContain('36597')
         // Not by a count either: of two records one is theirs.
         ->not->toContain('"total":2')
         ->not->toContain('"count":2')
@@ -157,6 +200,7 @@ it('tells one who has left, and a stranger, nothing at all', function (string $w
     expect($told)->not->toContain('SECRET')
         ->not->toContain('7319')
         ->not->toContain('MINE')
+        ->not->toContain('36597')
         ->not->toContain('Dens')
         ->not->toContain('Pups')
         ->not->toContain('PICTURE');

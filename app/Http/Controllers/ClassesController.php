@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Maps\AskedTallies;
 use App\Maps\FieldSpread;
 use App\Maps\TwoFields;
 use App\Models\Layer;
+use App\Models\User;
 use App\People\SignedIn;
 use App\Records\VisibleRecords;
 use Illuminate\Http\JsonResponse;
@@ -15,6 +17,7 @@ use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
+use PinYard\Design\Field;
 use PinYard\Refused;
 use PinYard\Stats\Classes;
 use PinYard\Stats\Method;
@@ -27,15 +30,20 @@ final class ClassesController
     #[
         OA\Post(
             path: '/api/v1/layers/{layer}/classes',
-            summary: 'Classes of the numbers of a field',
+            summary: 'Classes of the numbers of a field, or of what is told of the records in areas',
             description: 'With breaks of one’s own they are taken as they are; else the method finds them.',
             tags: ['Maps'],
             requestBody: new OA\RequestBody(
                 required: true,
                 content: new OA\JsonContent(
-                    required: ['field'],
                     properties: [
                         new OA\Property(property: 'field', type: 'string'),
+                        new OA\Property(
+                            property: 'of',
+                            description: 'In place of a field, of areas: which records, and what of them',
+                            type: 'object',
+                            nullable: true,
+                        ),
                         new OA\Property(
                             property: 'method',
                             type: 'string',
@@ -62,19 +70,21 @@ final class ClassesController
     public function __invoke(Request $request, Layer $layer): JsonResponse
     {
         $design = $layer->design();
-        $key = $request->json('field');
-        $field = is_string($key) ? $design->field($key) : null;
-        $visible = VisibleRecords::for(SignedIn::of($request), $layer);
-        if ($field === null || ! Look::countsBy($field) || ! $visible->shows($field->key)) {
-            throw Refused::because('look_field', 'field', is_scalar($key) ? $key : null);
-        }
+        $person = SignedIn::of($request);
+        $tallies = $request->json('of') === null
+            ? null
+            : AskedTallies::of($request->json('of'), $layer, $person);
+        $field = $tallies === null ? self::field($request->json('field'), $layer, $person) : null;
         $method = Method::tryFrom(self::text($request, 'method') ?? 'natural');
         $scheme = Scheme::tryFrom(self::text($request, 'scheme') ?? 'tide');
         $count = $request->json('count') ?? 4;
         if ($method === null || $scheme === null || ! is_int($count) || $count < 2 || $count > Classes::MOST) {
             throw Refused::because('classes_how', 'method', null, ['most' => Classes::MOST]);
         }
-        $spread = FieldSpread::of($visible->showing([$field->key]), $field);
+        $spread = match (true) {
+            $tallies !== null => $tallies->spread(),
+            default => FieldSpread::of(VisibleRecords::for($person, $layer)->showing([$field->key]), $field),
+        };
         $given = $request->json('breaks');
         $numbers = is_array($given)
             ? NumberClasses::read(['method' => $method->value, 'scheme' => $scheme->value, 'breaks' => $given])
@@ -83,7 +93,7 @@ final class ClassesController
         $whole = Classes::loss($spread, []);
 
         return new JsonResponse([
-            'look' => Look::byNumbers($field, $numbers, $design->geometry)->toArray(),
+            'look' => Look::byNumbers($tallies->tally ?? $field, $numbers, $design->geometry)->toArray(),
             'counts' => $spread->counts($numbers->breaks),
             'spread' => [
                 'count' => $spread->count,
@@ -112,19 +122,26 @@ final class ClassesController
     ]
     public function together(Request $request, Layer $layer): JsonResponse
     {
-        $visible = VisibleRecords::for(SignedIn::of($request), $layer);
-        $fields = [];
-        foreach (['a', 'b'] as $name) {
-            $key = $request->query($name);
-            $field = is_string($key) ? $layer->design()->field($key) : null;
-            if ($field === null || ! Look::countsBy($field) || ! $visible->shows($field->key)) {
-                throw Refused::because('look_field', $name, is_string($key) ? $key : null);
-            }
-            $fields[] = $field;
-        }
+        $person = SignedIn::of($request);
+        $fields = array_map(
+            static fn (string $name): Field => self::field($request->query($name), $layer, $person),
+            ['a', 'b'],
+        );
+        $visible = VisibleRecords::for($person, $layer);
         [$a, $b] = $fields;
 
         return new JsonResponse(TwoFields::of($visible->showing([$a->key, $b->key]), $a, $b));
+    }
+
+    /** @throws Refused */
+    private static function field(mixed $key, Layer $layer, User $person): Field
+    {
+        $field = is_string($key) ? $layer->design()->field($key) : null;
+        if ($field === null || ! Look::countsBy($field) || ! VisibleRecords::for($person, $layer)->shows($field->key)) {
+            throw Refused::because('look_field', 'field', is_scalar($key) ? $key : null);
+        }
+
+        return $field;
     }
 
     private static function text(Request $request, string $name): ?string

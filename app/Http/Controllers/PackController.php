@@ -73,7 +73,7 @@ final class PackController
                             ->get(),
                         $user,
                     ),
-                    'maps' => MapsOfPack::of($programme),
+                    'maps' => MapsOfPack::of($programme, $user),
                     'marks' => (object) self::marks($programme),
                     'places' => PlacesOfPack::of($programme)->count(),
                     'layers' => $layers

@@ -1075,6 +1075,13 @@ export interface components {
       name: string
       filter: unknown
     }
+    PackCounted: {
+      slice: components['schemas']['PackSlice'] | null
+      share: components['schemas']['PackSlice'] | null
+      by: string
+      unit: string
+      few: string
+    }
     PackMapLayer: {
       id: string
       layer: number
@@ -1083,6 +1090,7 @@ export interface components {
       style: components['schemas']['StyleLayers']
       label: components['schemas']['MapLabel'] | null
       slice: components['schemas']['PackSlice'] | null
+      counted: components['schemas']['PackCounted'] | null
       visible: boolean
       in_legend: boolean
     }
@@ -1176,6 +1184,9 @@ export interface components {
         }
       | {
           text: string
+        }
+      | {
+          tally: boolean
         }
     MapLabel: {
       parts: components['schemas']['LabelPart'][]

@@ -77,6 +77,7 @@ export type Look = (
   | { kind: 'single'; peg: Peg }
   | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
   | NumberLook
+  | InsideLook
 ) & { size?: SizeBy }
 /** How large records are drawn, by a number: `most` is what the largest stands for. */
 export type SizeBy = { field: string; most: number; pixels?: number }
@@ -92,6 +93,21 @@ export type NumberLook = {
   /** Of records without the number. */
   other: Peg
 }
+/** Marks of areas by classes of what is told of the records in them. */
+export type InsideLook = Omit<NumberLook, 'kind' | 'field'> & { kind: 'inside'; of: Tally }
+/** Which records, and what of them (PinYard\Carto\Tally). */
+export type Tally = {
+  layer: number
+  slice: number | null
+  measure: 'count' | 'sum' | 'mean' | 'least' | 'most' | 'share' | 'rate'
+  field: string | null
+  share: number | null
+  /** A number of the areas that a rate is told by; null: their square kilometres. */
+  by: string | null
+  times: number
+  /** Records below which nothing is told. */
+  least: number
+}
 export type LegendLine = Peg & {
   code: string | null
   label: string | null
@@ -99,6 +115,10 @@ export type LegendLine = Peg & {
   geometry?: GeometryKind
   /** A line or an area without a head, where there is but one class. */
   plain?: boolean
+  /** An area by a class of numbers. */
+  filled?: boolean
+  /** An area with too few records to say anything. */
+  hatched?: boolean
 }
 
 export type Value = Api['Value']

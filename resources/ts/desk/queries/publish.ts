@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
-import type { Api, BoardDoc, CardView, GateDoc, MapDoc, MapView, NumberLook } from '../../shared/types'
+import type { Api, BoardDoc, CardView, GateDoc, MapDoc, MapView, NumberLook, Tally } from '../../shared/types'
 import { keys } from './keys'
 
 /** Maps, boards and the gate. What is edited is fetched once: from then on the page itself knows best. */
@@ -80,9 +80,12 @@ export const togetherOf = (layer: number, a: string, b: string) =>
     staleTime: 10_000,
   })
 
-type Classing = Pick<NumberLook, 'field' | 'method' | 'scheme'> & { count: number; breaks: number[] | null }
+type Classing = Pick<NumberLook, 'method' | 'scheme'> & { count: number; breaks: number[] | null } & (
+    | { field: string }
+    | { of: Tally }
+  )
 
-/** How the numbers of a field lie, and the look that classes of them make. */
+/** How the numbers of a field, or of the records in areas, lie, and the look that classes of them make. */
 export const classesOf = (layer: number, how: Classing) =>
   queryOptions({
     queryKey: keys.classes(layer, JSON.stringify(how)),

@@ -1,10 +1,11 @@
-import { numberText, rangeText } from '../../shared/map/classes'
+import { isByNumbers, numberText, rangeText } from '../../shared/map/classes'
 import { t } from '../../shared/texts'
 import type { GeometryKind, Look, Peg } from '../../shared/types'
-import type { PackLayer } from '../db'
+import type { PackLayer, PackMapLayer } from '../db'
 
 /** By what marks differ, in a line; null where all are alike. */
-export function marksBy(look: Look, layer: PackLayer): string | null {
+export function marksBy(look: Look, layer: PackLayer, counted?: PackMapLayer['counted']): string | null {
+  if (look.kind === 'inside') return counted ? t('field.marks', { by: counted.by }) : null
   const field = look.kind === 'single' ? undefined : layer.design.fields.find((f) => f.key === look.field)
   const words = [field ? t('field.marks', { by: field.label }) : null, sizesOf(look, layer)]
   return words.filter(Boolean).join(' ') || null
@@ -21,10 +22,17 @@ function sizesOf(look: Look, layer: PackLayer): string | null {
 }
 
 /** What the marks of a look mean, a line for each. */
-type Mark = Peg & { label: string; geometry?: GeometryKind; plain?: boolean }
+type Mark = Peg & {
+  label: string
+  geometry?: GeometryKind
+  plain?: boolean
+  filled?: boolean
+  hatched?: boolean
+}
 
-export function pegsOf(look: Look, layer: PackLayer): Mark[] {
-  const drawn =
+export function pegsOf(look: Look, layer: PackLayer, counted?: PackMapLayer['counted']): Mark[] {
+  const area = layer.design.geometry === 'area'
+  const drawn: Partial<Mark> =
     layer.design.geometry && layer.design.geometry !== 'point'
       ? { geometry: layer.design.geometry }
       : look.size
@@ -32,16 +40,25 @@ export function pegsOf(look: Look, layer: PackLayer): Mark[] {
         : {}
   if (look.kind === 'single')
     return [{ ...look.peg, ...drawn, plain: 'geometry' in drawn || Boolean(look.size), label: layer.title }]
-  if (look.kind === 'classes') {
-    const unit = layer.design.fields.find((f) => f.key === look.field)?.unit
+  if (isByNumbers(look)) {
+    const unit =
+      look.kind === 'inside'
+        ? counted?.unit.trim()
+        : layer.design.fields.find((f) => f.key === look.field)?.unit
+    const plain = area ? { plain: true } : {}
     return [
       ...look.classes.map((c, i) => ({
         head: c.head,
         colour: c.colour,
         ...drawn,
-        label: c.label ?? rangeText(look.breaks, i, unit ?? undefined),
+        ...plain,
+        ...(area ? { filled: true } : {}),
+        label: c.label ?? rangeText(look.breaks, i, unit || undefined),
       })),
-      { ...look.other, ...drawn, label: t('legend.missing') },
+      ...(look.kind === 'inside' && look.of.least > 0
+        ? [{ ...look.other, ...drawn, hatched: true, label: counted?.few ?? '' }]
+        : []),
+      { ...look.other, ...drawn, ...plain, label: t(look.kind === 'inside' ? 'tally.none' : 'legend.missing') },
     ]
   }
   const choices = layer.design.fields.find((f) => f.key === look.field)?.choices ?? []

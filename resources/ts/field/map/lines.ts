@@ -1,4 +1,5 @@
 import { t } from '../../shared/texts'
+import type { Look } from '../../shared/types'
 import { setMeta, type PackLayer } from '../db'
 import type { SheetLine } from './LayersSheet'
 import { marksBy, pegsOf } from './legend'
@@ -16,6 +17,9 @@ export const linesOfLayers = (layers: PackLayer[], hidden: number[]): SheetLine[
       void setMeta('hidden', on ? hidden.filter((id) => id !== layer.id) : [...hidden, layer.id]),
   }))
 
+const uncoloured = ({ look, uncounted }: ShownPart): Look =>
+  uncounted && look.kind === 'inside' ? { kind: 'single', peg: look.other } : look
+
 export const linesOfMap = (map: number, parts: ShownPart[], switched: Record<string, boolean>): SheetLine[] =>
   parts
     .filter((part) => part.in_legend)
@@ -23,9 +27,11 @@ export const linesOfMap = (map: number, parts: ShownPart[], switched: Record<str
       id: part.id,
       title: part.slice ? `${part.title}: ${part.slice.name}` : part.title,
       on: part.on,
-      pegs: pegsOf(part.look, { ...part.of, title: part.title }),
+      pegs: pegsOf(uncoloured(part), { ...part.of, title: part.title }, part.counted),
       note: part.untold
         ? t('field.map.untold', { slice: part.slice?.name ?? '' })
-        : marksBy(part.look, part.of),
+        : part.uncounted
+          ? t('field.map.uncounted')
+          : marksBy(part.look, part.of, part.counted),
       onSwitch: (on) => void setMeta('switched', { ...switched, [switchOf(map, part.id)]: on }),
     }))

@@ -1,3 +1,4 @@
+import { numberText } from '../../shared/map/classes'
 import type { MapLayer } from '../../shared/map/putLayers'
 import type { MapLabel } from '../../shared/types'
 import type { PackLayer, PackMap, PackMapLayer, PhoneRecord } from '../db'
@@ -5,9 +6,14 @@ import { nameBy } from '../name'
 import { canTell, matches } from '../slices/matches'
 import type { Rule, Rules } from '../slices/rule'
 import { drawn } from './onMap'
+import { byOf, classOfArea, isFew, tallied, valueOf } from './tally'
 
 /** A part of a map with the layer that it shows; of layers that are not on this phone there is no part. */
-export type Part = PackMapLayer & { of: PackLayer }
+export type Part = PackMapLayer & {
+  of: PackLayer
+  /** Whose records colour its areas, where that layer is on this phone. */
+  countedLayer: PackLayer | null
+}
 
 /** The parts of a map, the topmost first; also of a map that was fetched by an older app. */
 export function partsOf(map: PackMap, layers: PackLayer[]): Part[] {
@@ -23,6 +29,7 @@ export function partsOf(map: PackMap, layers: PackLayer[]): Part[] {
             style: map.style,
             label: null,
             slice: null,
+            counted: null,
             visible: true,
             in_legend: true,
           },
@@ -30,7 +37,8 @@ export function partsOf(map: PackMap, layers: PackLayer[]): Part[] {
       : [])
   return parts.flatMap((part) => {
     const of = layers.find((l) => l.id === part.layer)
-    return of ? [{ ...part, of }] : []
+    const counted = part.look.kind === 'inside' ? part.look.of.layer : null
+    return of ? [{ ...part, of, countedLayer: layers.find((l) => l.id === counted) ?? null }] : []
   })
 }
 
@@ -42,6 +50,8 @@ export type ShownPart = Part & {
   on: boolean
   /** Its slice asks for what no phone knows, so that it cannot be drawn: more would be shown than was meant. */
   untold: boolean
+  /** What colours its areas is not on this phone, or asks for what no phone knows: they are drawn without colours. */
+  uncounted: boolean
 }
 
 export const partsShown = (
@@ -56,8 +66,17 @@ export const partsShown = (
       ...part,
       on: switched[switchOf(map.id, part.id)] ?? part.visible,
       untold: rules !== null && !canTell(part.slice?.filter as Rule, rules),
+      uncounted: part.look.kind === 'inside' && !canCount(part, rulesOf),
     }
   })
+
+function canCount(part: Part, rulesOf: (layer: PackLayer) => Rules | null): boolean {
+  const rules = part.countedLayer && rulesOf(part.countedLayer)
+  return (
+    part.countedLayer !== null &&
+    [part.counted?.slice, part.counted?.share].every((s) => !s || !rules || canTell(s.filter as Rule, rules))
+  )
+}
 
 /** What parts of a map draw, the lowest first. */
 export const drawnParts = (
@@ -67,18 +86,58 @@ export const drawnParts = (
 ): MapLayer[] =>
   parts
     .filter((part) => part.on && !part.untold)
-    .map((part) =>
-      drawn({ ...part.of, look: part.look, style: part.style }, inSlice(part, records, rulesOf(part.of)), {
+    .map((part) => {
+      const shown = inSlice(part.of, part.slice, records, rulesOf(part.of))
+      const areas = part.uncounted ? null : areasOf(part, shown, records, rulesOf)
+      return drawn({ ...part.of, look: part.look, style: part.style }, shown, {
         source: sourceOf(part),
-        label: part.label ? (record) => labelText(part.label as MapLabel, part.of, record) : undefined,
-      }),
-    )
+        label: part.label
+          ? (record) => labelText(part.label as MapLabel, part.of, record, areas?.textOf(record))
+          : undefined,
+        classOf: areas?.classOf,
+      })
+    })
     .reverse()
 
-function inSlice(part: Part, records: PhoneRecord[], rules: Rules | null): PhoneRecord[] {
-  if (!part.slice) return records
-  const rule = part.slice.filter as Rule
-  return rules ? records.filter((r) => r.layer === part.of.id && matches(rule, r, rules)) : []
+/** How a part's areas are coloured by the records in them; null where they are not. */
+function areasOf(
+  part: Part,
+  shown: PhoneRecord[],
+  records: PhoneRecord[],
+  rulesOf: (layer: PackLayer) => Rules | null,
+) {
+  const { look, countedLayer: layer } = part
+  if (look.kind !== 'inside' || !layer) return null
+  const rules = rulesOf(layer)
+  const share = part.counted?.share?.filter as Rule | undefined
+  const states = tallied(
+    look.of,
+    shown.filter((r) => r.layer === part.of.id),
+    inSlice(layer, part.counted?.slice ?? null, records, rules).filter((r) => r.layer === layer.id),
+    (record) => share !== undefined && rules !== null && matches(share, record, rules),
+  )
+  return {
+    classOf: (record: PhoneRecord) => {
+      const state = states.get(record.id)
+      return state && classOfArea(look, state, byOf(look.of, record))
+    },
+    textOf: (record: PhoneRecord) => {
+      const state = states.get(record.id)
+      const value = state && !isFew(look.of, state) ? valueOf(look.of, state, byOf(look.of, record)) : null
+      return value === null ? null : numberText(Math.round(value * 100) / 100) + (part.counted?.unit ?? '')
+    },
+  }
+}
+
+function inSlice(
+  layer: PackLayer,
+  slice: PackMapLayer['slice'],
+  records: PhoneRecord[],
+  rules: Rules | null,
+): PhoneRecord[] {
+  if (!slice) return records
+  const rule = slice.filter as Rule
+  return rules ? records.filter((r) => r.layer === layer.id && matches(rule, r, rules)) : []
 }
 
 /** The source that a part's style names: the one that all its layers have. */
@@ -86,12 +145,17 @@ const sourceOf = (part: Part) =>
   (part.style[0] as { source?: string } | undefined)?.source ?? `layer-${part.of.id}`
 
 /** As the server puts a label together (PinYard\Carto\Label); undefined where the record has none of its values. */
-export function labelText(label: MapLabel, layer: PackLayer, record: PhoneRecord): string | undefined {
+export function labelText(
+  label: MapLabel,
+  layer: PackLayer,
+  record: PhoneRecord,
+  tally: string | null = null,
+): string | undefined {
   let any = false
   const text = label.parts.map((part) => {
     if ('text' in part) return part.text
-    const field = layer.design.fields.find((f) => f.key === part.field)
-    const value = field ? nameBy(field, record.values[field.key]) : null
+    const field = 'field' in part ? layer.design.fields.find((f) => f.key === part.field) : undefined
+    const value = field ? nameBy(field, record.values[field.key]) : 'tally' in part ? tally : null
     if (value === null || value === '') return '–'
     any = true
     return value

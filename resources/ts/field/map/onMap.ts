@@ -41,7 +41,12 @@ export function wayOf(points: TrailPoint[]): MapLayer[] {
       ]
 }
 
-type Drawing = { source?: string; label?: ((record: PhoneRecord) => string | undefined) | undefined }
+type Drawing = {
+  source?: string
+  label?: ((record: PhoneRecord) => string | undefined) | undefined
+  /** Where it is not told by the record's own values. */
+  classOf?: ((record: PhoneRecord) => string | undefined) | undefined
+}
 
 /** The records of a layer by its look. */
 export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {}): MapLayer {
@@ -53,7 +58,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
       features: records
         .filter((r) => r.layer === layer.id)
         .map((r) => {
-          const code = classOf(layer.look, r.values)
+          const code = how.classOf ? how.classOf(r) : classOf(layer.look, r.values)
           const label = how.label?.(r)
           const size = sizeOf(layer.look, r.values, layer.design.geometry)
           return {

@@ -1,5 +1,5 @@
 import { t } from '../texts'
-import type { Look, Peg, Values } from '../types'
+import type { InsideLook, Look, NumberLook, Peg, Values } from '../types'
 
 /* Which class of a look a record is drawn by, and what classes are called; the server does the same (core/Carto). */
 
@@ -9,9 +9,13 @@ export function indexOf(breaks: number[], value: number): number {
   return above === -1 ? breaks.length : above
 }
 
-/** What a feature carries as `class`; undefined where the record has no such value. */
+/** Whether a look goes by classes of numbers. */
+export const isByNumbers = (look: Look): look is NumberLook | InsideLook =>
+  look.kind === 'classes' || look.kind === 'inside'
+
+/** What a feature carries as `class`; undefined where the record has no such value, or others decide it. */
 export function classOf(look: Look, values: Values): string | undefined {
-  if (look.kind === 'single') return undefined
+  if (look.kind === 'single' || look.kind === 'inside') return undefined
   const value = values[look.field]
   if (look.kind === 'category') return typeof value === 'string' && value !== '' ? value : undefined
   return typeof value === 'number' && Number.isFinite(value) ? String(indexOf(look.breaks, value)) : undefined

@@ -51,12 +51,35 @@ function own(
   picture.src = markAddress(head)
 }
 
+/** Slanted lines on paper, for areas of which too little is known. */
+function hatched(map: MapLibre, id: string, colour: string) {
+  const side = 8 * SCALE
+  const canvas = document.createElement('canvas')
+  canvas.width = canvas.height = side
+  const pen = canvas.getContext('2d')
+  if (!pen) return
+  pen.fillStyle = '#FFFCF5B0'
+  pen.fillRect(0, 0, side, side)
+  pen.strokeStyle = colour
+  pen.lineWidth = 1.6 * SCALE
+  pen.beginPath()
+  // Beyond both edges, so that the lines go on from one piece to the next.
+  for (const from of [-side, 0, side]) {
+    pen.moveTo(from - 4, side + 4)
+    pen.lineTo(from + side + 4, -4)
+  }
+  pen.stroke()
+  map.addImage(id, pen.getImageData(0, 0, side, side), { pixelRatio: SCALE })
+}
+
 /**
- * Draws the picture that a style names `peg-<head>-<colour>`, or `head-…` for the head alone, when the map
+ * Draws the picture that a style names `hatch-<colour>`, `peg-<head>-<colour>`, or `head-…` for the head alone, when the map
  * first asks for it.
  */
 export function providePegs(map: MapLibre) {
   map.on('styleimagemissing', ({ id }: { id: string }) => {
+    const hatch = /^hatch-([0-9A-F]{6})$/.exec(id)
+    if (hatch && !map.hasImage(id)) return hatched(map, id, `#${hatch[1]}`)
     const found = /^(peg|head)-(own-\w+|\w+)-([0-9A-F]{6})$/.exec(id)
     if (!found || map.hasImage(id)) return
     const canvas = document.createElement('canvas')

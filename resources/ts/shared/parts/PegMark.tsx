@@ -10,7 +10,17 @@ export function PegMark({
   stem = 'currentColor',
   geometry = 'point',
   plain = false,
-}: Peg & { size?: number; stem?: string; geometry?: GeometryKind; plain?: boolean }) {
+  filled = false,
+  hatched = false,
+}: Peg & {
+  size?: number
+  stem?: string
+  geometry?: GeometryKind
+  plain?: boolean
+  filled?: boolean
+  hatched?: boolean
+}) {
+  if (geometry === 'area' && (filled || hatched)) return <ClassMark colour={colour} size={size} hatched={hatched} />
   if (geometry !== 'point')
     return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} plain={plain} />
   const ring = head === 'ring'
@@ -55,6 +65,31 @@ function Head({ head, colour }: Peg) {
       <path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} />
       <path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} />
     </>
+  )
+}
+
+/** An area by its class, as the map fills it. */
+function ClassMark({ colour, size, hatched }: { colour: string; size: number; hatched: boolean }) {
+  return (
+    <svg
+      width={size}
+      height={size}
+      viewBox="-13 -13 26 26"
+      aria-hidden
+      focusable={false}
+      style={{ flex: 'none' }}>
+      <rect
+        x={-12}
+        y={-12}
+        width={24}
+        height={24}
+        rx={3}
+        fill={hatched ? '#FFFCF5' : colour}
+        stroke="#1D2B2E"
+        strokeWidth={1.2}
+      />
+      {hatched && <path d="M-11 1 1-11M-11 11 11-11M-1 11 11-1" stroke={colour} strokeWidth={2.4} />}
+    </svg>
   )
 }
 

@@ -16,13 +16,15 @@ import { ZoomSlider } from './ZoomSlider'
 type Props = {
   fields: Field[]
   label: MapLabel | null
+  /** Its areas are coloured by a number that can be said, too. */
+  tallied: boolean
   onChange: (label: MapLabel | null, now?: boolean) => void
 }
 
 const MOST_PARTS = 12
 
 /** What stands beside each record on the map, put together from its values and words between them. */
-export function LabelPart({ fields, label, onChange }: Props) {
+export function LabelPart({ fields, label, tallied, onChange }: Props) {
   const named = fields.filter((f) => f.kind !== 'heading')
   const first = named.find((f) => f.kind === 'short_text') ?? named[0]
   if (!first) return <Typography color="text.secondary">{t('map.label.hint')}</Typography>
@@ -42,7 +44,7 @@ export function LabelPart({ fields, label, onChange }: Props) {
           />
         }
       />
-      {label && <Parts fields={named} label={label} onChange={onChange} />}
+      {label && <Parts fields={named} label={label} tallied={tallied} onChange={onChange} />}
     </Box>
   )
 }
@@ -50,15 +52,17 @@ export function LabelPart({ fields, label, onChange }: Props) {
 function Parts({
   fields,
   label,
+  tallied,
   onChange,
 }: {
   fields: Field[]
   label: MapLabel
+  tallied: boolean
   onChange: (label: MapLabel, now?: boolean) => void
 }) {
   const put = (parts: MapLabel['parts'], now = true) => onChange({ ...label, parts }, now)
   const full = label.parts.length >= MOST_PARTS
-  const values = label.parts.filter((p) => 'field' in p).length
+  const values = label.parts.filter(isValue).length
   return (
     <>
       <Typography variant="body2" color="text.secondary">
@@ -66,7 +70,8 @@ function Parts({
       </Typography>
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexWrap: 'wrap', gap: 1 }}>
         {label.parts.map((part, i) => {
-          const words = 'field' in part ? titleOf(part.field, fields) : part.text
+          const words =
+            'text' in part ? part.text : 'field' in part ? titleOf(part.field, fields) : t('map.label.tally')
           return (
             <Box
               component="li"
@@ -76,11 +81,11 @@ function Parts({
                 alignItems: 'center',
                 border: `1px solid ${paint.line}`,
                 borderRadius: 1.5,
-                pl: 'field' in part ? 2 : 0,
-                bgcolor: 'field' in part ? paint.kelpWash : undefined,
+                pl: isValue(part) ? 2 : 0,
+                bgcolor: isValue(part) ? paint.kelpWash : undefined,
                 fontWeight: 600,
               }}>
-              {'field' in part ? (
+              {!('text' in part) ? (
                 words
               ) : (
                 <OutlinedInput
@@ -104,7 +109,7 @@ function Parts({
                 size="small"
                 aria-label={t('map.label.part.out', { part: words })}
                 // At least one value stays, or all records would be called the same.
-                disabled={'field' in part && values === 1}
+                disabled={isValue(part) && values === 1}
                 onClick={() => put(label.parts.filter((_, at) => at !== i))}>
                 <Close fontSize="inherit" />
               </IconButton>
@@ -126,11 +131,12 @@ function Parts({
                 // A value after a value would run into it.
                 put([
                   ...label.parts,
-                  ...(last && 'field' in last && label.parts.length + 2 <= MOST_PARTS ? [{ text: ' ' }] : []),
-                  { field: e.target.value },
+                  ...(last && isValue(last) && label.parts.length + 2 <= MOST_PARTS ? [{ text: ' ' }] : []),
+                  e.target.value === TALLY ? { tally: true } : { field: e.target.value },
                 ])
               }}>
               <option value="" disabled />
+              {tallied && <option value={TALLY}>{t('map.label.tally')}</option>}
               {fields.map((f) => (
                 <option key={f.key} value={f.key}>
                   {f.label}
@@ -170,5 +176,10 @@ function Parts({
     </>
   )
 }
+
+/** No key of a field. */
+const TALLY = '@tally'
+
+const isValue = (part: MapLabel['parts'][number]) => !('text' in part)
 
 const titleOf = (key: string, fields: Field[]) => fields.find((f) => f.key === key)?.label ?? key

@@ -2,16 +2,20 @@ import Box from '@mui/material/Box'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
-import { useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
-import type { Layer, LegendLine, Look, MapViewLayer } from '../../../shared/types'
+import type { Layer, LegendLine, Look, MapViewLayer, Tally } from '../../../shared/types'
+import { isByNumbers } from '../../../shared/map/classes'
+import { layerOf, layersOf } from '../../queries/layers'
 import { classesOf } from '../../queries/publish'
 import { NumberClasses } from './NumberClasses'
+import { numbersOf } from './numbersOf'
 import { PegLegend } from './PegLegend'
 import { SizePart } from './SizePart'
+import { tallyUnit, TallyPart } from './TallyPart'
 
 /** By what the marks of a map differ, and what each looks like. */
 export function LookPart({
@@ -37,7 +41,10 @@ export function LookPart({
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
-  const numbers = layer.design.fields.filter((f) => isNumber(layer, f.key))
+  const numbers = numbersOf(layer)
+  const by = look.kind === 'classes' ? layer.design.fields.find((f) => f.key === look.field) : undefined
+  const counted = useQuery(layerOf(look.kind === 'inside' ? look.of.layer : null))
+  const unit = look.kind === 'inside' ? tallyUnit(look.of, counted.data) : (by?.unit ?? undefined)
   /** By what marks differ changes; how large they are stays. */
   const sized = (next: Look, now?: boolean) => onChange(look.size ? { ...next, size: look.size } : next, now)
   const begin = async (field: string) => {
@@ -51,8 +58,36 @@ export function LookPart({
       setError(e)
     }
   }
+  const count = async () => {
+    setError(null)
+    try {
+      const others = (await client.fetchQuery(layersOf(layer.programme))).filter((l) => l.id !== layer.id)
+      // Points with records first: they are what areas are mostly asked about.
+      const first = others.toSorted(
+        (a, b) => Number(b.geometry === 'point') - Number(a.geometry === 'point') || b.records - a.records,
+      )[0]
+      if (!first) return setError(new Error(t('tally.nothing')))
+      const of: Tally = {
+        layer: first.id,
+        slice: null,
+        measure: 'count',
+        field: null,
+        share: null,
+        by: null,
+        times: 1,
+        least: 0,
+      }
+      const made = await client.fetchQuery(
+        classesOf(layer.id, { of, method: 'natural', scheme: 'tide', count: 4, breaks: null }),
+      )
+      onChange(made.look, true)
+    } catch (e) {
+      setError(e)
+    }
+  }
   const choose = (by: string) => {
     const [kind, field = ''] = by.split(' ')
+    if (kind === 'inside') return void count()
     if (kind === 'classes') return void begin(field)
     sized((kind === 'category' ? { kind, field } : { kind: 'single' }) as Look, true)
   }
@@ -65,7 +100,7 @@ export function LookPart({
             inputProps={{ 'aria-describedby': describedBy }}
             fullWidth
             input={<OutlinedInput />}
-            value={look.kind === 'single' ? '' : `${look.kind} ${look.field}`}
+            value={look.kind === 'single' ? '' : look.kind === 'inside' ? 'inside' : `${look.kind} ${look.field}`}
             onChange={(e) => choose(e.target.value)}>
             <option value="">{t('map.by.none')}</option>
             {choices.length > 0 && (
@@ -86,22 +121,40 @@ export function LookPart({
                 ))}
               </optgroup>
             )}
+            {layer.design.geometry === 'area' && (
+              <optgroup label={t('map.by.inside')}>
+                <option value="inside">{t('map.by.inside.layer')}</option>
+              </optgroup>
+            )}
           </NativeSelect>
         )}
       </Labelled>
       <Problems error={error} />
-      {look.kind === 'classes' && <NumberClasses layer={layer} look={look} onChange={sized} />}
+      {look.kind === 'inside' && <TallyPart layer={layer} look={look} onChange={onChange} />}
+      {isByNumbers(look) && (
+        <NumberClasses
+          layer={layer}
+          look={look}
+          unit={unit ?? null}
+          decimals={
+            look.kind === 'inside'
+              ? look.of.measure === 'count'
+                ? 0
+                : 2
+              : by?.kind === 'whole_number'
+                ? 0
+                : (by?.decimals ?? 2)
+          }
+          onChange={sized}
+        />
+      )}
       <Box sx={{ mt: 3 }}>
         {legend && (
           <PegLegend
             lines={legend}
             look={look}
             single={layer.design.title}
-            unit={
-              look.kind === 'classes'
-                ? (layer.design.fields.find((f) => f.key === look.field)?.unit ?? undefined)
-                : undefined
-            }
+            unit={unit}
             onChange={onChange}
           />
         )}
@@ -141,14 +194,4 @@ const unsized = (look: Look): Look => {
   const next = { ...look }
   delete next.size
   return next
-}
-
-/** Also one that is worked out, where it comes out as a number. */
-const isNumber = (layer: Layer, key: string) => {
-  const field = layer.design.fields.find((f) => f.key === key)
-  return (
-    field?.kind === 'whole_number' ||
-    field?.kind === 'decimal' ||
-    (field?.kind === 'calculated' && layer.results[key] === 'number')
-  )
 }

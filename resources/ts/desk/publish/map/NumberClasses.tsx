@@ -7,7 +7,7 @@ import { useEffect, useState } from 'react'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
-import type { Layer, NumberLook } from '../../../shared/types'
+import type { InsideLook, Layer, NumberLook } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { Histogram } from './Histogram'
 
@@ -15,24 +15,28 @@ const METHODS = ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'] a
 const SCHEMES = ['tide', 'ember', 'dusk', 'shore'] as const
 
 /** How the numbers lie, and where their classes part. */
-export function NumberClasses({
+export function NumberClasses<L extends NumberLook | InsideLook>({
   layer,
   look,
+  unit,
+  decimals,
   onChange,
 }: {
   layer: Layer
-  look: NumberLook
-  onChange: (look: NumberLook, now?: boolean) => void
+  look: L
+  unit: string | null
+  decimals: number
+  onChange: (look: L, now?: boolean) => void
 }) {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
-  const field = layer.design.fields.find((f) => f.key === look.field)
+  const asked = look.kind === 'inside' ? { of: look.of } : { field: look.field }
   const count = look.classes.length
   // While a break is dragged it is asked only when it comes to rest.
   const breaks = useResting(look.breaks)
   const shown = useQuery({
     ...classesOf(layer.id, {
-      field: look.field,
+      ...asked,
       method: 'hand',
       scheme: 'tide',
       count: Math.max(2, count),
@@ -49,14 +53,14 @@ export function NumberClasses({
     try {
       const made = await client.fetchQuery(
         classesOf(layer.id, {
-          field: look.field,
+          ...asked,
           method,
           scheme: how.scheme ?? look.scheme,
           count: how.count ?? Math.max(2, count),
           breaks: how.breaks ?? (method === 'hand' || how.scheme ? look.breaks : null),
         }),
       )
-      const next = made.look as NumberLook
+      const next = made.look as L
       const same = next.classes.length === look.classes.length
       onChange(
         {
@@ -87,21 +91,22 @@ export function NumberClasses({
           most={spread.most}
           breaks={look.breaks}
           colours={look.classes.map((c) => c.colour)}
-          decimals={field?.kind === 'whole_number' ? 0 : (field?.decimals ?? 2)}
-          unit={field?.unit ?? null}
+          decimals={decimals}
+          unit={unit}
           onBreaks={(breaks) => onChange({ ...look, method: 'hand', breaks })}
         />
       )}
       {spread && (
         <Typography variant="body2" color="text.secondary">
           {spread.count === 0
-            ? t('classes.none')
+            ? t(look.kind === 'inside' ? 'classes.none.areas' : 'classes.none')
             : look.breaks.length === 0
               ? t('classes.one', { n: spread.count })
               : t('classes.fit', {
                   share: Math.round((shown.data?.fit ?? 0) * 100),
                 })}
-          {spread.missing > 0 && ` ${t('classes.missing', { n: formatNumber(spread.missing) })}`}
+          {spread.missing > 0 &&
+            ` ${t(look.kind === 'inside' ? 'classes.missing.areas' : 'classes.missing', { n: formatNumber(spread.missing) })}`}
         </Typography>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 92px', gap: 2 }}>

@@ -68,6 +68,7 @@ export function PartSettings({ part, view, why, warnings, zoom, onChange }: Prop
           <LabelPart
             fields={layer.data.design.fields}
             label={part.label}
+            tallied={part.look.kind === 'inside'}
             onChange={(label, now) => onChange({ label }, now)}
           />
         )}

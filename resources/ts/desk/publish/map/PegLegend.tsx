@@ -3,7 +3,7 @@ import ButtonBase from '@mui/material/ButtonBase'
 import { useState } from 'react'
 import { PegMark } from '../../../shared/parts/PegMark'
 import { PegPicker } from '../../../shared/parts/PegPicker'
-import { rangeText } from '../../../shared/map/classes'
+import { isByNumbers, rangeText } from '../../../shared/map/classes'
 import { useMarks } from './useMarks'
 import { formatNumber, t } from '../../../shared/texts'
 import type { LegendLine, Look, Peg } from '../../../shared/types'
@@ -27,19 +27,19 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
     const code = open.line.code
     if (look.kind === 'single') onChange({ ...look, peg })
     else if (code === null) onChange({ ...look, other: peg })
-    else if (look.kind === 'classes')
+    else if (isByNumbers(look))
       onChange({ ...look, classes: look.classes.map((c, i) => (String(i) === code ? { ...c, ...peg } : c)) })
     else onChange({ ...look, classes: [...look.classes.filter((c) => c.code !== code), { code, ...peg }] })
     setOpen({ ...open, line: { ...open.line, ...peg } })
   }
   // A class of numbers can be called by what it means.
-  const named = open && look.kind === 'classes' && open.line.code !== null ? Number(open.line.code) : null
+  const named = open && isByNumbers(look) && open.line.code !== null ? Number(open.line.code) : null
   const pegOf = (line: LegendLine): Peg =>
     look.kind === 'single'
       ? (look.peg ?? line)
       : line.code === null
         ? (look.other ?? line)
-        : ((look.kind === 'classes'
+        : ((isByNumbers(look)
             ? look.classes[Number(line.code)]
             : look.classes?.find((c) => c.code === line.code)) ?? line)
   return (
@@ -50,6 +50,8 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
         return (
           <li key={line.code ?? ''}>
             <ButtonBase
+              // What is hatched has the colour of what is missing, and nothing of its own.
+              disabled={line.hatched === true}
               onClick={(e) => setOpen({ at: e.currentTarget, line: { ...line, ...peg } })}
               aria-haspopup="dialog"
               sx={{
@@ -66,10 +68,13 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
                 head={peg.head}
                 colour={peg.colour}
                 plain={line.plain ?? false}
+                filled={line.filled ?? false}
+                hatched={line.hatched ?? false}
                 {...(line.geometry ? { geometry: line.geometry } : {})}
               />
               <Box sx={{ flex: 1 }}>
-                {label} <span className="visually-hidden">{t('legend.change')}</span>
+                {label}
+                {!line.hatched && <span className="visually-hidden"> {t('legend.change')}</span>}
               </Box>
               <Box sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums' }}>
                 {formatNumber(line.count)}
@@ -83,12 +88,12 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
         peg={open?.line ?? DEFAULT}
         {...marks}
         name={
-          named !== null && look.kind === 'classes'
+          named !== null && isByNumbers(look)
             ? { typed: look.classes[named]?.label ?? '', proposed: rangeText(look.breaks, named, unit) }
             : null
         }
         onName={(label) =>
-          look.kind === 'classes' &&
+          isByNumbers(look) &&
           onChange({ ...look, classes: look.classes.map((c, i) => (i === named ? { ...c, label } : c)) })
         }
         onChange={put}

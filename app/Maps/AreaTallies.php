@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+use App\Answers\KeptFiles;
+use App\Models\Layer;
+use App\Models\Slice;
+use App\Records\VisibleRecords;
+use App\Rights\Viewer;
+use Illuminate\Database\Query\Builder;
+use PinYard\Audience\Sharpness;
+use PinYard\Carto\Look;
+use PinYard\Carto\Tally;
+use PinYard\Carto\TallyState;
+use PinYard\Geo\Wkb;
+use PinYard\Stats\Spread;
+
+/**
+ * What areas are coloured by, for one viewer: of the areas that they see, what lies in them of the records that they
+ * see. Nothing is told where the places of those records may not be known.
+ */
+final class AreaTallies
+{
+    private const KEPT = 'tallies';
+
+    /** @var array<string, array{TallyState, float|null}>|null */
+    private ?array $states = null;
+
+    /**
+     * @param  Slice|null  $slice  whose records are counted
+     * @param  Slice|null  $share  whose share is told
+     */
+    public function __construct(
+        public readonly Tally $tally,
+        private readonly Layer $areas,
+        public readonly Layer $counted,
+        public readonly ?Slice $slice,
+        public readonly ?Slice $share,
+        private readonly Viewer $viewer,
+    ) {
+    }
+
+    public function seesNothing(): bool
+    {
+        $records = VisibleRecords::of($this->viewer, $this->counted);
+
+        return $records->seesNothing() || $records->sight->place !== Sharpness::Exact;
+    }
+
+    /** Names all that could change it; it stays on the server. */
+    public function state(): string
+    {
+        return implode('|', [
+            StateOf::records($this->viewer, $this->areas),
+            StateOf::records($this->viewer, $this->counted, $this->slice, $this->share),
+            $this->counted->title,
+            $this->slice?->name,
+            $this->share?->name,
+            json_encode($this->tally->toArray()),
+        ]);
+    }
+
+    /** @return array<string, array{TallyState, float|null}> by area (16 bytes), with what it has of what a rate is by */
+    public function all(): array
+    {
+        return $this->states ??= $this->seesNothing() ? [] : $this->kept();
+    }
+
+    /**
+     * The class of an area; null where it has none, or nothing is told.
+     *
+     * @param  string  $area  16 bytes
+     */
+    public function classOf(Look $look, string $area): ?string
+    {
+        $of = $this->all()[$area] ?? null;
+
+        return $of === null ? null : $look->classOfArea(...$of);
+    }
+
+    /**
+     * As it stands beside an area: the number alone.
+     *
+     * @param  string  $area  16 bytes
+     */
+    public function textOf(string $area): ?string
+    {
+        $value = $this->valueOf($area);
+
+        return $value === null ? null : TallyText::number($this->tally, $value);
+    }
+
+    /**
+     * As a card says it, with of how many records it is.
+     *
+     * @param  string  $area  16 bytes
+     * @return array{label: string, text: string}|null null where nothing is told
+     */
+    public function onCard(string $area): ?array
+    {
+        $of = $this->all()[$area] ?? null;
+
+        return $of === null
+            ? null
+            : ['label' => $this->text(), 'text' => TallyText::value($this->tally, $this->counted, ...$of)];
+    }
+
+    /**
+     * @param  string  $area  16 bytes
+     * @return float|null the number itself; null too where too few records say it
+     */
+    public function valueOf(string $area): ?float
+    {
+        $of = $this->all()[$area] ?? null;
+
+        return $of === null || $this->tally->isFew($of[0]) ? null : $this->tally->valueOf(...$of);
+    }
+
+    /**
+     * @param  Builder  $areas  rows of areas
+     * @return array<array-key, int> how many of them are in each class; '' where there is none
+     */
+    public function counts(Look $look, Builder $areas): array
+    {
+        $counts = [];
+        foreach ($areas->pluck('id') as $id) {
+            $code = $this->classOf($look, (string) $id) ?? '';
+            $counts[$code] = ($counts[$code] ?? 0) + 1;
+        }
+
+        return $counts;
+    }
+
+    /** What it is, in words. */
+    public function text(): string
+    {
+        return TallyText::of($this->tally, $this->counted, $this->slice, $this->share);
+    }
+
+    /** How the numbers of the areas lie. */
+    public function spread(): Spread
+    {
+        return Spread::ofValues(array_map($this->valueOf(...), array_keys($this->all())));
+    }
+
+    /** @return array<string, array{TallyState, float|null}> */
+    private function kept(): array
+    {
+        $kept = KeptFiles::get(self::KEPT, 'of|'.$this->state());
+        if ($kept !== null) {
+            $states = [];
+            foreach ((array) json_decode($kept, true) as $area => [$state, $by]) {
+                $states[(string) hex2bin((string) $area)] = [TallyState::fromArray($state), $by];
+            }
+
+            return $states;
+        }
+        $states = $this->count();
+        KeptFiles::put(
+            self::KEPT,
+            'of|'.$this->state(),
+            (string) json_encode(
+                (object) array_combine(
+                    array_map(bin2hex(...), array_keys($states)),
+                    array_map(
+                        static fn (array $s): array => [$s[0]->toArray(), $s[1]],
+                        array_values($states),
+                    ),
+                ),
+                JSON_PRESERVE_ZERO_FRACTION,
+            ),
+        );
+
+        return $states;
+    }
+
+    /** @return array<string, array{TallyState, float|null}> */
+    private function count(): array
+    {
+        $tally = $this->tally;
+        $by = $tally->byGround() ? 'area_m2' : $tally->by?->column();
+        $ids = $rings = $states = [];
+        foreach ($this->areas()->orderBy('id')->get(['id', 'shape', ...$by === null ? [] : [$by]]) as $row) {
+            $ids[] = (string) $row->id;
+            $rings[] = Wkb::allRings($row->shape);
+            $states[] = [new TallyState(), $by === null || $row->$by === null ? null : (float) $row->$by];
+        }
+        $records = new CountedRecords($this->records(), $tally->field);
+        $records->perArea($rings, static function (int $area, ?float $value) use ($states): void {
+            $states[$area][0]->add($value);
+        });
+        if ($this->share !== null) {
+            $in = new CountedRecords($this->records()->filtered($this->counted->filter($this->share->filter)), null);
+            $in->perArea($rings, static function (int $area) use ($states): void {
+                $states[$area][0]->share++;
+            });
+        }
+
+        return array_combine($ids, $states);
+    }
+
+    private function areas(): Builder
+    {
+        return VisibleRecords::of($this->viewer, $this->areas)
+            ->showing(array_values(array_filter([$this->tally->by?->key])))
+            ->rows()
+            ->whereNotNull('area_m2');
+    }
+
+    private function records(): VisibleRecords
+    {
+        $records = VisibleRecords::of($this->viewer, $this->counted)
+            ->showing(array_values(array_filter([$this->tally->field?->key])));
+
+        return $this->slice === null ? $records : $records->filtered($this->counted->filter($this->slice->filter));
+    }
+}
