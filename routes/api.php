@@ -85,6 +85,7 @@ Route::prefix('api/v1')->group(function (): void {
             Route::get('maps/{token}', [OpenController::class, 'map']);
             Route::get('maps/{token}/layers/{part}/features.geojson', [OpenController::class, 'features']);
             Route::get('maps/{token}/layers/{part}/records/{record}', [OpenController::class, 'card']);
+            Route::get('maps/{token}/table', [OpenController::class, 'table']);
             Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])
                 ->whereIn('size', ['thumb', 'view']);
             Route::get('boards/{token}', [OpenController::class, 'board']);
@@ -240,6 +241,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}/view', [MapController::class, 'view'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/features.geojson', [MapController::class, 'features'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/records/{record}', [MapController::class, 'card'])->can('view', 'map');
+        Route::get('maps/{map}/table', [MapController::class, 'table'])->can('view', 'map');
         Route::get('maps/{map}/advice', [MapController::class, 'advice'])->can('manage', 'map');
         Route::get('maps/{map}/addable', [MapController::class, 'addable'])->can('manage', 'map');
 

@@ -15,6 +15,7 @@ use App\Rights\Viewer;
 use App\Texts;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
+use PinYard\Carto\MapTable;
 use PinYard\Carto\WeightOfLayer;
 use PinYard\Export\GeoJson;
 use PinYard\Refused;
@@ -201,6 +202,17 @@ final class LayerPage
             'values' => $values,
             'photos' => $shown->sight->photos ? $this->photos($id) : [],
         ];
+    }
+
+    /** The table beside the map. */
+    public function table(MapTable $table): TableRows
+    {
+        return new TableRows(
+            $table,
+            $this->cut()->showing([...$table->fields(), ...$this->part->look->fields()]),
+            $this->part->look,
+            $this->tallies,
+        );
     }
 
     /** Whether its card shows a photo: one of a record that is on this map. */

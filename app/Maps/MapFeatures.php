@@ -7,6 +7,7 @@ namespace App\Maps;
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
 use App\Records\VisibleRecords;
+use Illuminate\Database\Query\Builder;
 use PinYard\Carto\Label;
 use PinYard\Carto\Look;
 use PinYard\Carto\StyleLayers;
@@ -140,12 +141,26 @@ final class MapFeatures
     /** @return array<array-key, int> records by code of the look's field; '' where there is none */
     public static function countsByClass(VisibleRecords $records, Look $look, ?AreaTallies $tallies = null): array
     {
+        return self::countsIn($records->rows(), $records, $look, $tallies);
+    }
+
+    /**
+     * Of some of the records.
+     *
+     * @return array<array-key, int>
+     */
+    public static function countsIn(
+        Builder $rows,
+        VisibleRecords $records,
+        Look $look,
+        ?AreaTallies $tallies = null,
+    ): array {
         if ($tallies !== null) {
-            return $tallies->counts($look, $records->rows());
+            return $tallies->counts($look, $rows);
         }
         $column = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
         if ($column === null) {
-            return ['' => $records->rows()->count()];
+            return ['' => $rows->count()];
         }
 
         if ($look->numbers !== null) {
@@ -155,8 +170,7 @@ final class MapFeatures
                 array_keys($breaks),
             ));
 
-            return $records
-                ->rows()
+            return $rows
                 ->selectRaw(
                     "case when $column is null then '' $when else '".count($breaks)."' end as code, count(*) as n",
                     $breaks,
@@ -167,8 +181,7 @@ final class MapFeatures
                 ->all();
         }
 
-        return $records
-            ->rows()
+        return $rows
             ->groupBy($column)
             ->selectRaw("coalesce($column, '') as code, count(*) as n")
             ->pluck('n', 'code')

@@ -11,7 +11,9 @@ use App\Models\Layer;
 use App\Models\Map;
 use App\Rights\Viewer;
 use App\Texts;
+use Illuminate\Http\Request;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\MapTable;
 use PinYard\Carto\MapWeight;
 use PinYard\Carto\Peg;
 use PinYard\Geo\Box;
@@ -88,6 +90,32 @@ final class MapPage
         return $layer === null || $layer->seesNothing() ? null : $layer;
     }
 
+    /** The table beside the map; null where there is none that this viewer may read. */
+    public function beside(): ?MapTable
+    {
+        $stored = $this->map->beside;
+        $layer = $stored === null ? null : $this->layer((string) $stored['part']);
+
+        return $stored === null || $layer === null
+            ? null
+            : MapTable::stored($stored, $layer->layer->design(), $layer->tallies !== null);
+    }
+
+    /**
+     * @return array<string, mixed>|null null where there is no table
+     *
+     * @throws Refused
+     */
+    public function rows(Request $request): ?array
+    {
+        $table = $this->beside();
+        $layer = $table === null ? null : $this->layer($table->part);
+
+        return $table === null || $layer === null
+            ? null
+            : $layer->table($table)->answer(TableAsked::of($request, $table, $this->viewer));
+    }
+
     /** @return list<array{head: string, colour: string}> the first marks of the map, to know it by */
     public function pegs(): array
     {
@@ -137,6 +165,7 @@ final class MapPage
             // What is closed to this viewer is not called by its name.
             'layers' => array_map(static fn (LayerPage $l): array => $l->view(), array_values($layers)),
             'notes' => $this->notes(count($layers)),
+            'beside' => $this->beside()?->toArray(),
         ];
     }
 

@@ -21,6 +21,7 @@ use Illuminate\Support\Facades\DB;
  *     layer was called when the map was saved
  * @property array{float, float, float, float} $extent
  * @property list<array{id: string, title: string, extent: array{float, float, float, float}}>|null $viewpoints
+ * @property array<string, mixed>|null $beside a {@see \PinYard\Carto\MapTable}
  * @property Audience $audience
  * @property string|null $link_token
  * @property Carbon $updated_at
@@ -35,12 +36,13 @@ class Map extends Model
 
     protected $table = 'maps';
 
-    protected $fillable = ['title', 'about', 'layers', 'extent', 'viewpoints', 'audience', 'link_token'];
+    protected $fillable = ['title', 'about', 'layers', 'extent', 'viewpoints', 'beside', 'audience', 'link_token'];
 
     protected $casts = [
         'layers' => 'array',
         'extent' => 'array',
         'viewpoints' => 'array',
+        'beside' => 'array',
         'audience' => Audience::class,
     ];
 

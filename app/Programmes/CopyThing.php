@@ -212,6 +212,7 @@ final readonly class CopyThing
             static fn (array $part): array => [
                 'layer' => $layers[$part['layer']] ?? $part['layer'],
                 'slice' => $slices[$part['slice'] ?? 0] ?? $part['slice'],
+                'look' => self::look($part['look'], $layers, $slices),
             ] + $part,
             // Layers of other programmes stay theirs; one that lies in the bin does not come along.
             array_values(array_filter(
@@ -230,6 +231,7 @@ final readonly class CopyThing
                 'about' => $from->about,
                 'extent' => $from->extent,
                 'viewpoints' => $from->viewpoints,
+                'beside' => $from->beside,
                 'tags' => $from->tags,
                 'purposes' => $from->purposes,
                 'owner_id' => $this->user->id,
@@ -237,6 +239,23 @@ final readonly class CopyThing
         $copy->openTo(Audience::Programme);
 
         return $copy;
+    }
+
+    /**
+     * @param  array<string, mixed>  $look
+     * @param  array<int, int>  $layers
+     * @param  array<int, int>  $slices
+     * @return array<string, mixed> counting the copies, where it counts
+     */
+    private static function look(array $look, array $layers, array $slices): array
+    {
+        if (isset($look['of'])) {
+            foreach (['layer' => $layers, 'slice' => $slices, 'share' => $slices] as $what => $copies) {
+                $look['of'][$what] = $copies[$look['of'][$what] ?? 0] ?? $look['of'][$what] ?? null;
+            }
+        }
+
+        return $look;
     }
 
     /**

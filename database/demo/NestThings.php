@@ -13,10 +13,12 @@ use App\Plan\Questions;
 use App\Publish\GatePage;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
+use PinYard\Carto\MapTable;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
 use PinYard\Carto\SizeBy;
 use PinYard\Carto\Viewpoint;
+use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 use PinYard\Stats\Method;
 
@@ -32,7 +34,13 @@ final class NestThings
         $parts = [];
         foreach ($layers as $i => [$layer, $part]) {
             $parts[] = MapLayers::stored(
-                LayerOnMap::read($part, $layer->id, $layer->design(), "layers/$i"),
+                LayerOnMap::read(
+                    $part,
+                    $layer->id,
+                    $layer->design(),
+                    "layers/$i",
+                    static fn (int $n): ?LayerDesign => $programme->layers()->find($n)?->design(),
+                ),
                 $layer,
             );
         }
@@ -72,6 +80,53 @@ final class NestThings
                 ],
             ]
             : [];
+    }
+
+    /**
+     * Sectors coloured by the nests in them, with a table beside the map.
+     *
+     * @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches
+     */
+    private static function bySector(Programme $programme, Layer $nests, array $beaches): void
+    {
+        $sectors = $programme->layers()->where('title', 'Beach sectors')->first();
+        if (! $sectors instanceof Layer) {
+            return;
+        }
+        $map = self::map($programme, 'Which sectors hatch well?', $beaches, [
+            [$nests, ['visible' => false, 'opacity' => 0.9]],
+            [
+                $sectors,
+                [
+                    'id' => 'lsectors',
+                    'look' => [
+                        'kind' => 'inside',
+                        'of' => [
+                            'layer' => $nests->id,
+                            'measure' => 'mean',
+                            'field' => 'hatched_share',
+                            'least' => 3,
+                        ],
+                        'method' => 'round',
+                        'scheme' => 'ember',
+                        'breaks' => [60, 70, 75],
+                    ],
+                    'label' => [
+                        'parts' => [['field' => 'code'], ['text' => ' '], ['tally' => true]],
+                        'size' => 12,
+                        'zoom' => [12, 22],
+                    ],
+                ],
+            ],
+        ]);
+        $map->about = 'The mean share of eggs that hatched, of the nests that were dug out in each beach sector.';
+        $map->beside = MapTable::read(
+            ['columns' => ['name', 'code', '@tally', 'light', 'hectares'], 'sort' => 'name'],
+            'lsectors',
+            $sectors->design(),
+            true,
+        )->toArray();
+        $map->openTo(Audience::Link);
     }
 
     /** @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches */
@@ -141,6 +196,7 @@ final class NestThings
             ],
         ]);
         $success->openTo(Audience::Programme);
+        self::bySector($programme, $layer, $beaches);
         $slice = $layer
             ->slices()
             ->create([

@@ -77,6 +77,7 @@ beforeEach(function (): void {
     ], Audience::Link, 'Open map');
     $this->actingAs($this->head);
     $this->patchJson("/api/v1/maps/{$this->map->id}", [
+        'beside' => ['part' => $this->map->layers[0]['id'], 'columns' => ['code', 'pups', '@collected']],
         'layers' => [
             ...$this->map->layers,
             [
@@ -97,7 +98,8 @@ beforeEach(function (): void {
                     ['lareas', $this->sectors, $this->around],
                 ] as [$part, $layer, $record]
             ) {
-                $addresses[] = '/'.strtr($uri, [
+                $query = str_ends_with($uri, '/table') ? '?sort=pups&pick='.$of($this->hers['record']) : '';
+                $addresses[] = '/'.strtr($uri.$query, [
                     '{programme}' => $this->field->id,
                     '{layer}' => $layer->id,
                     '{map}' => $this->map->id,
@@ -145,11 +147,13 @@ it('knows all outlets of maps', function (): void {
         'api/v1/maps/{map}/advice',
         'api/v1/maps/{map}/layers/{part}/features.geojson',
         'api/v1/maps/{map}/layers/{part}/records/{record}',
+        'api/v1/maps/{map}/table',
         'api/v1/maps/{map}/view',
         'api/v1/open/maps/{token}',
         'api/v1/open/maps/{token}/layers/{part}/features.geojson',
         'api/v1/open/maps/{token}/layers/{part}/records/{record}',
         'api/v1/open/maps/{token}/photos/{attachment}/{size}',
+        'api/v1/open/maps/{token}/table',
         'api/v1/packs',
         'api/v1/programmes/{programme}/maps',
     ]);

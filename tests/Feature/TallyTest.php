@@ -2,6 +2,14 @@
 
 declare(strict_types=1);
 
+use App\Maps\AreaTallies;
+use App\Models\Layer;
+use App\Models\Map;
+use App\Rights\Viewer;
+use Illuminate\Support\Facades\DB;
+use PinYard\Carto\Tally;
+use PinYard\Design\LayerDesign;
+
 /** A square of so many degrees from its south-western corner. */
 function squareAt(float $west, float $south, float $side): array
 {
@@ -120,7 +128,7 @@ it('agrees on map, legend, card and label, and hatches what too few records say'
         ->and(array_map(static fn (array $l): array => [$l['code'], $l['label'], $l['count']], $view['legend']))->toBe([
             ['0', 'under 50', 0],
             ['1', '50 and more', 1],
-            ['few', 'Fewer than 2: Nests', 2],
+            ['few', 'Nests: fewer than 2', 2],
             [null, 'No number', 1],
         ])
         ->and($view['legend'][2]['hatched'])->toBeTrue();
@@ -131,7 +139,7 @@ it('agrees on map, legend, card and label, and hatches what too few records say'
         "/api/v1/maps/{$map['id']}/layers/{$map['layers'][0]['id']}/records/{$this->areas[$name]}",
     )->assertOk()->json('values.0');
     expect($card('A'))->toMatchArray(['label' => 'Nests: mean of Clutch', 'text' => '95 (of 2 records)'])
-        ->and($card('B')['text'])->toBe('Fewer than 2: Nests')
+        ->and($card('B')['text'])->toBe('Nests: fewer than 2')
         ->and($card('C')['text'])->toBe('No number');
     $hatch = array_values(array_filter($view['style'], static fn (array $l): bool => isset($l['paint']['fill-pattern'])));
     expect($hatch)->toHaveCount(1)->and($hatch[0]['paint']['fill-pattern'])->toStartWith('hatch-');
@@ -204,4 +212,126 @@ it('finds the classes of what lies in areas', function (): void {
     $this->postJson("/api/v1/layers/{$this->nests->id}/classes", [
         'of' => ['layer' => $this->nests->id, 'measure' => 'count'],
     ])->assertUnprocessable()->assertJsonPath('problems.0.code', 'tally_areas');
+});
+
+it('counts what MariaDB’s own st_contains counts, in areas over each other and with holes', function (): void {
+    mt_srand(41);
+    $at = static fn (float $from, float $to): float => round($from + (mt_rand() / mt_getrandmax()) * ($to - $from), 6);
+    $ops = [];
+    foreach ([40, 7, 150, 12, 4] as $corners) {
+        [$lon, $lat] = [$at(-11.9, -11.1), $at(-14.9, -14.1)];
+        $ring = [];
+        for ($i = 0; $i < $corners; $i++) {
+            $r = $at(0.1, 0.3);
+            $ring[] = [
+                round($lon + $r * cos(2 * M_PI * $i / $corners), 6),
+                round($lat + $r * sin(2 * M_PI * $i / $corners), 6),
+            ];
+        }
+        $hole = [[$lon - 0.03, $lat - 0.03], [$lon - 0.03, $lat + 0.03], [$lon + 0.03, $lat], [$lon - 0.03, $lat - 0.03]];
+        $ops[] = $this->add($this->sectors, [
+            'values' => ['name' => "S$corners"],
+            'geometry' => ['type' => 'Polygon', 'coordinates' => [[...$ring, $ring[0]], $hole]],
+            'fix' => null,
+        ]);
+    }
+    for ($i = 0; $i < 400; $i++) {
+        $ops[] = $this->add($this->nests, [
+            'values' => ['code' => "R$i", 'species' => 'CC'] + ($i % 5 === 0 ? [] : ['clutch' => mt_rand(1, 200)]),
+            'geometry' => ['type' => 'Point', 'coordinates' => [$at(-12, -11), $at(-15, -14)]],
+        ]);
+    }
+    foreach (array_chunk($ops, 100) as $chunk) {
+        $this->sync($this->head, $chunk);
+    }
+    $tally = Tally::read(
+        ['layer' => $this->nests->id, 'measure' => 'mean', 'field' => 'clutch'],
+        $this->sectors->design(),
+        fn (): LayerDesign => $this->nests->design(),
+    );
+    $tallies = new AreaTallies(
+        $tally,
+        $this->sectors->refresh(),
+        $this->nests->refresh(),
+        null,
+        null,
+        Viewer::person($this->head),
+    );
+    $clutch = $this->nests->design()->field('clutch')->column();
+    $wanted = DB::select(
+        "select a.id, count(p.id) as n, count(p.$clutch) as known, sum(p.$clutch) as total, min(p.$clutch) as least "
+            ."from {$this->sectors->table()} a left join {$this->nests->table()} p "
+            .'on st_contains(a.shape, point(p.lon, p.lat)) group by a.id',
+    );
+    $all = $tallies->all();
+    expect($wanted)->toHaveCount(9)->and(max(array_column($wanted, 'n')))->toBeGreaterThan(20);
+    foreach ($wanted as $row) {
+        [$state] = $all[$row->id];
+        expect([$state->records, $state->known, (float) $state->sum, $state->least])->toBe([
+            $row->n,
+            $row->known,
+            (float) $row->total,
+            $row->least === null ? null : (float) $row->least,
+        ]);
+    }
+    // Kept, they say the same again.
+    $again = new AreaTallies(
+        $tally,
+        $this->sectors,
+        $this->nests,
+        null,
+        null,
+        Viewer::person($this->head),
+    );
+    expect($again->all())->toEqual($all);
+});
+
+it('keeps a map whose counted layer goes, and colours it again when that comes back', function (): void {
+    $map = ($this->make)(['look' => ($this->look)([])], ['audience' => 'link']);
+    $tidy = fn (string $what) => $this->postJson('/api/v1/things', [
+        'action' => $what,
+        'with' => null,
+        'things' => [['kind' => 'layer', 'id' => $this->nests->id]],
+    ])->assertOk();
+    $tidy('bin');
+    $view = $this->getJson("/api/v1/maps/{$map['id']}/view")->assertOk()->json();
+    expect($view['layers'][0]['by'])->toBeNull()->and($view['notes'][0])->toContain('was coloured by');
+    // What is saved meanwhile does not lose it.
+    $this->patchJson("/api/v1/maps/{$map['id']}", [
+        'layers' => [['opacity' => 0.5] + $map['layers'][0]],
+    ])->assertOk()->assertJsonPath('layers.0.look.kind', 'inside')->assertJsonPath('layers.0.opacity', 0.5);
+    $tidy('restore');
+    expect($this->getJson("/api/v1/maps/{$map['id']}/view")->json('layers.0.by'))->toBe('Nests');
+});
+
+it('keeps the slices that it counts by, and takes them along to a copy of the programme', function (): void {
+    $slice = $this->postJson("/api/v1/layers/{$this->nests->id}/slices", [
+        'name' => 'Green',
+        'filter' => ['all' => [['field' => 'species', 'test' => 'is', 'value' => 'CM']]],
+    ])->assertCreated()->json('id');
+    $map = ($this->make)(['look' => ($this->look)(['measure' => 'share', 'share' => $slice])]);
+    $this->deleteJson("/api/v1/layers/{$this->nests->id}/slices/$slice")
+        ->assertUnprocessable()
+        ->assertJsonPath('problems.0.code', 'slice_used');
+    $copy = $this->postJson('/api/v1/things', [
+        'action' => 'copy',
+        'with' => null,
+        'things' => [['kind' => 'programme', 'id' => $this->field->id]],
+    ]);
+    $of = Map::query()->where('programme_id', '>', $this->field->id)->latest('id')->firstOrFail()->layers[0]['look']['of'];
+    expect($copy->status())->toBeLessThan(300)
+        ->and($of['layer'])->not->toBe($this->nests->id)
+        ->and($of['share'])->not->toBe($slice)
+        ->and(Map::query()->findOrFail($map['id'])->layers[0]['look']['of']['share'])->toBe($slice);
+});
+
+it('lets only who coordinates a layer count it on a map', function (): void {
+    $other = $this->layer($this->programme(), ['title' => 'Theirs']);
+    $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
+        'title' => 'M',
+        'layers' => [['layer' => $this->sectors->id, 'look' => ($this->look)(['layer' => $other->id])]],
+    ])->assertUnprocessable()->assertJsonPath('problems.0.code', 'tally_layer');
+    $this->postJson("/api/v1/layers/{$this->sectors->id}/classes", [
+        'of' => ['layer' => $other->id, 'measure' => 'count'],
+    ])->assertUnprocessable()->assertJsonPath('problems.0.code', 'tally_layer');
 });

@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Answers\KeptAnswer;
 use App\Documents\MergedInput;
 use App\Http\Requests\SaveMap;
 use App\Maps\LayerFinder;
 use App\Maps\LayerPage;
 use App\Maps\MapLayers;
 use App\Maps\MapPage;
+use App\Maps\MapTables;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
@@ -23,7 +25,7 @@ use OpenApi\Attributes as OA;
 
 final class MapController
 {
-    private const PARTS = ['title', 'about', 'layers', 'extent', 'viewpoints'];
+    private const PARTS = ['title', 'about', 'layers', 'extent', 'viewpoints', 'beside'];
 
     #[
         OA\Get(
@@ -69,6 +71,7 @@ final class MapController
             'layers' => $parts,
         ]);
         assert($map instanceof Map);
+        $map->beside = MapTables::read($request->json('beside'), $map, SignedIn::of($request));
         DB::transaction(static fn () => $map->openTo($request->audience()));
 
         return new JsonResponse(self::present($map), 201);
@@ -108,6 +111,9 @@ final class MapController
             $now->fill($request->fields());
             if ($request->has('layers')) {
                 $now->layers = (new MapLayers($person, $now->programme, $now))->read($request->input('layers'));
+            }
+            if ($request->has('beside')) {
+                $now->beside = MapTables::read($request->input('beside'), $now, $person);
             }
             $now->openTo(
                 $request->has('audience') ? $request->audience() : $now->audience,
@@ -162,6 +168,29 @@ final class MapController
 
     #[
         OA\Get(
+            path: '/api/v1/maps/{map}/table',
+            summary: 'Rows of the table beside a map',
+            tags: ['Maps'],
+            parameters: [
+                new OA\Parameter(ref: '#/components/parameters/bbox'),
+                new OA\Parameter(ref: '#/components/parameters/table_sort'),
+                new OA\Parameter(ref: '#/components/parameters/table_down'),
+                new OA\Parameter(ref: '#/components/parameters/table_class'),
+                new OA\Parameter(ref: '#/components/parameters/table_pick'),
+                new OA\Parameter(ref: '#/components/parameters/table_limit'),
+            ],
+            responses: [new OA\Response(response: 200, description: 'Columns, rows, the number in each class')],
+        ),
+    ]
+    public function table(Request $request, Map $map): JsonResponse|Response
+    {
+        $page = new MapPage($map, Viewer::person(SignedIn::of($request)));
+
+        return KeptAnswer::told($page->rows($request) ?? abort(404))->response($request);
+    }
+
+    #[
+        OA\Get(
             path: '/api/v1/maps/{map}/advice',
             summary: 'What whoever makes a map should know of its marks and its weight',
             tags: ['Maps'],
@@ -205,6 +234,7 @@ final class MapController
             'layers' => $map->layers,
             'extent' => $map->extent,
             'viewpoints' => $map->viewpoints ?? [],
+            'beside' => $map->beside,
             'audience' => $map->audience->value,
             'address' => $map->link_token === null ? null : "/m/{$map->link_token}",
         ];

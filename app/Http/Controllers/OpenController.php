@@ -68,6 +68,27 @@ final class OpenController
 
     #[
         OA\Get(
+            path: '/api/v1/open/maps/{token}/table',
+            summary: 'Rows of the table beside a shared map',
+            tags: ['Open'],
+            parameters: [
+                new OA\Parameter(ref: '#/components/parameters/bbox'),
+                new OA\Parameter(ref: '#/components/parameters/table_sort'),
+                new OA\Parameter(ref: '#/components/parameters/table_down'),
+                new OA\Parameter(ref: '#/components/parameters/table_class'),
+                new OA\Parameter(ref: '#/components/parameters/table_pick'),
+                new OA\Parameter(ref: '#/components/parameters/table_limit'),
+            ],
+            responses: [new OA\Response(response: 200, description: 'Columns, rows, the number in each class')],
+        ),
+    ]
+    public function table(Request $request, string $token): JsonResponse|Response
+    {
+        return KeptAnswer::told(self::page($token)->rows($request) ?? abort(404))->response($request);
+    }
+
+    #[
+        OA\Get(
             path: '/api/v1/open/maps/{token}/photos/{attachment}/{size}',
             summary: 'A photo on a shared map, drawn anew without its metadata',
             tags: ['Open'],

@@ -23,8 +23,8 @@ final class DemoAccounts extends Command
             return self::SUCCESS;
         }
         $url = config('app.url');
-        $map = Map::query()->whereBelongsTo($programme)->whereNotNull('link_token')->first();
-        $board = Board::query()->whereBelongsTo($programme)->whereNotNull('link_token')->first();
+        $map = Map::query()->whereBelongsTo($programme)->whereNotNull('link_token')->orderBy('id')->first();
+        $board = Board::query()->whereBelongsTo($programme)->whereNotNull('link_token')->orderBy('id')->first();
         $this->line("  Desk        $url/desk     ".NestPatrol::COORDINATOR);
         $this->line("  Field app   $url/field    ".NestPatrol::CREW);
         $this->line('  Password of both: '.NestPatrol::PASSWORD);

@@ -17,6 +17,8 @@ import { usePickedCards } from '../shared/map/pickedCards'
 import { MapLegend } from '../shared/parts/MapLegend'
 import { Problems } from '../shared/parts/Problems'
 import { RecordCard } from '../shared/parts/RecordCard'
+import { MapWithTable } from '../shared/table/MapWithTable'
+import { useBeside } from '../shared/table/useBeside'
 import { t } from '../shared/texts'
 import type { Box as Extent, CardView, MapView as View, Viewpoint } from '../shared/types'
 import { Closed } from './Closed'
@@ -42,13 +44,14 @@ export function OpenMap() {
     queryKey: ['open-card', token, part, record] as const,
     queryFn: () => api<CardView>('GET', `${base}/layers/${part}/records/${record}`),
   }))
+  const map = useRef<MapLibre | null>(null)
+  const beside = useBeside(base, view.data, layers, cards, map)
   const backdrops = useMemo(
     () => view.data?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
     [view.data],
   )
   // What stands at the side covers nothing that the map opens with.
   const wide = useMediaQuery('(min-width: 900px)')
-  const map = useRef<MapLibre | null>(null)
   // A link may lead to a viewpoint; one that is no longer there opens the whole map.
   const [asked] = useState(location.hash.slice(1))
   // Chosen before the map was there: then it opens at that place.
@@ -70,38 +73,41 @@ export function OpenMap() {
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <OpenHead title={view.data.title} programme={view.data.programme} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <MapView
-          label={view.data.title}
-          backdrops={backdrops}
-          extent={opening}
-          padding={wide ? { top: 20, right: 60, bottom: 20, left: 292 } : 20}
-          onReady={(m) => {
-            map.current = m
-          }}
-          layers={layers}
-          onPick={cards.pick}
-          selected={cards.selected}>
-          <Side
-            view={view.data}
-            hidden={hidden}
-            error={error ?? cards.error}
-            onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
-            onGo={(v) => {
-              if (map.current) goTo(map.current, v.extent)
-              else setGone(v.extent)
-              history.replaceState(null, '', `#${v.id}`)
+        <MapWithTable panel={beside.panel}>
+          <MapView
+            label={view.data.title}
+            backdrops={backdrops}
+            extent={opening}
+            padding={wide ? { top: 20, right: 60, bottom: 20, left: 292 } : 20}
+            onReady={(m) => {
+              map.current = m
             }}
-          />
-          {cards.card && (
-            <RecordCard
-              card={cards.card}
-              photo={(id) => `/api/v1/open/maps/${token}/photos/${id}/view`}
-              place={cards.place}
-              onNext={cards.next}
-              onClose={() => cards.pick(null, [])}
+            layers={beside.layers}
+            onMove={({ extent }) => beside.onMove(extent)}
+            onPick={cards.pick}
+            selected={cards.selected}>
+            <Side
+              view={view.data}
+              hidden={hidden}
+              error={error ?? cards.error}
+              onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
+              onGo={(v) => {
+                if (map.current) goTo(map.current, v.extent)
+                else setGone(v.extent)
+                history.replaceState(null, '', `#${v.id}`)
+              }}
             />
-          )}
-        </MapView>
+            {cards.card && (
+              <RecordCard
+                card={cards.card}
+                photo={(id) => `/api/v1/open/maps/${token}/photos/${id}/view`}
+                place={cards.place}
+                onNext={cards.next}
+                onClose={() => cards.pick(null, [])}
+              />
+            )}
+          </MapView>
+        </MapWithTable>
       </Box>
     </Box>
   )

@@ -1208,6 +1208,37 @@ export interface components {
       in_legend: boolean
       called: string
     }
+    MapTable: {
+      part: string
+      columns: string[]
+      sort: string
+      down: boolean
+      all: boolean
+      chart: boolean
+    }
+    TableColumn: {
+      key: string
+      label: string
+      number: boolean
+    }
+    TableRow: {
+      id: string
+      name: string | null
+      lon: number
+      lat: number
+      class: string | null
+      value: number | null
+      said: string | null
+      cells: components['schemas']['OptionalText'][]
+    }
+    TableRows: {
+      columns: components['schemas']['TableColumn'][]
+      rows: components['schemas']['TableRow'][]
+      picked: components['schemas']['TableRow'] | null
+      found: number
+      counts: components['schemas']['Counts']
+    }
+    Counts: Record<string, number>
     MapDoc: {
       id: number
       title: string
@@ -1215,6 +1246,7 @@ export interface components {
       layers: components['schemas']['LayerOnMap'][]
       extent: components['schemas']['Box']
       viewpoints: components['schemas']['Viewpoint'][]
+      beside: components['schemas']['MapTable'] | null
       audience: components['schemas']['Audience']
       address: string | null
     }
@@ -1286,6 +1318,7 @@ export interface components {
       backdrops: components['schemas']['Backdrop'][]
       layers: components['schemas']['MapViewLayer'][]
       notes: string[]
+      beside: components['schemas']['MapTable'] | null
     }
     CardValue: {
       label: string

@@ -151,6 +151,7 @@ export type LayerOnMap = Api['LayerOnMap']
 export type MapLabel = Api['MapLabel']
 export type Backdrop = Api['Backdrop']
 export type MapView = Api['MapView']
+export type MapTable = Api['MapTable']
 /** One layer of a map, as its audience gets it. */
 export type MapViewLayer = Api['MapViewLayer']
 export type CardView = Api['CardView']

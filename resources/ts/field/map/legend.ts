@@ -58,7 +58,12 @@ export function pegsOf(look: Look, layer: PackLayer, counted?: PackMapLayer['cou
       ...(look.kind === 'inside' && look.of.least > 0
         ? [{ ...look.other, ...drawn, hatched: true, label: counted?.few ?? '' }]
         : []),
-      { ...look.other, ...drawn, ...plain, label: t(look.kind === 'inside' ? 'tally.none' : 'legend.missing') },
+      {
+        ...look.other,
+        ...drawn,
+        ...plain,
+        label: t(look.kind === 'inside' ? 'tally.none' : 'legend.missing'),
+      },
     ]
   }
   const choices = layer.design.fields.find((f) => f.key === look.field)?.choices ?? []

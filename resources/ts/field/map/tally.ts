@@ -39,7 +39,10 @@ export function tallied<R extends Counted>(
     const box = boxOf(shape)
     const state: TallyState = { records: 0, known: 0, sum: 0, least: null, most: null, share: 0 }
     for (const record of records) {
-      if (box && !(record.lon >= box[0] && record.lon <= box[2] && record.lat >= box[1] && record.lat <= box[3]))
+      if (
+        box &&
+        !(record.lon >= box[0] && record.lon <= box[2] && record.lat >= box[1] && record.lat <= box[3])
+      )
         continue
       if (!liesIn(shape, record.lon, record.lat)) continue
       state.records++
@@ -103,9 +106,9 @@ const number = (value: unknown) => (typeof value === 'number' && Number.isFinite
 
 /** null for one over the antimeridian, where a box tells nothing. */
 function boxOf(shape: Outline): [number, number, number, number] | null {
-  const outer = (shape.type === 'Polygon' ? [shape.coordinates[0]] : shape.coordinates.map((p) => p[0])).flatMap(
-    (ring) => (ring ?? []) as Place[],
-  )
+  const outer = (
+    shape.type === 'Polygon' ? [shape.coordinates[0]] : shape.coordinates.map((p) => p[0])
+  ).flatMap((ring) => (ring ?? []) as Place[])
   let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity]
   for (const [lon, lat] of outer) {
     if (lon < west) west = lon

@@ -20,7 +20,8 @@ export function PegMark({
   filled?: boolean
   hatched?: boolean
 }) {
-  if (geometry === 'area' && (filled || hatched)) return <ClassMark colour={colour} size={size} hatched={hatched} />
+  if (geometry === 'area' && (filled || hatched))
+    return <ClassMark colour={colour} size={size} hatched={hatched} />
   if (geometry !== 'point')
     return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} plain={plain} />
   const ring = head === 'ring'

@@ -27,6 +27,8 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
       aria-label={card.name ?? t('record.unnamed')}
       sx={{
         position: 'absolute',
+        // Above the map's own scale and credits.
+        zIndex: 3,
         boxShadow: '0 8px 28px #1d2b2e40',
         overflow: 'auto',
         border: '1px solid #D8CFBC',
@@ -67,7 +69,7 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
           sx={{
             m: 0,
             display: 'grid',
-            gridTemplateColumns: 'auto 1fr',
+            gridTemplateColumns: 'minmax(0, max-content) minmax(45%, 1fr)',
             columnGap: 4,
             rowGap: 1,
             '& dt': { color: 'text.secondary', fontSize: '0.9rem' },

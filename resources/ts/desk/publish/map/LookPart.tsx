@@ -100,7 +100,9 @@ export function LookPart({
             inputProps={{ 'aria-describedby': describedBy }}
             fullWidth
             input={<OutlinedInput />}
-            value={look.kind === 'single' ? '' : look.kind === 'inside' ? 'inside' : `${look.kind} ${look.field}`}
+            value={
+              look.kind === 'single' ? '' : look.kind === 'inside' ? 'inside' : `${look.kind} ${look.field}`
+            }
             onChange={(e) => choose(e.target.value)}>
             <option value="">{t('map.by.none')}</option>
             {choices.length > 0 && (
@@ -150,13 +152,7 @@ export function LookPart({
       )}
       <Box sx={{ mt: 3 }}>
         {legend && (
-          <PegLegend
-            lines={legend}
-            look={look}
-            single={layer.design.title}
-            unit={unit}
-            onChange={onChange}
-          />
+          <PegLegend lines={legend} look={look} single={layer.design.title} unit={unit} onChange={onChange} />
         )}
       </Box>
       {numbers.length > 0 && layer.design.geometry !== 'area' && (

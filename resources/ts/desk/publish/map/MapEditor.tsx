@@ -15,6 +15,8 @@ import { TextInput } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { RecordCard } from '../../../shared/parts/RecordCard'
 import { Sheet } from '../../../shared/parts/Sheet'
+import { MapWithTable } from '../../../shared/table/MapWithTable'
+import { useBeside } from '../../../shared/table/useBeside'
 import { t } from '../../../shared/texts'
 import type { Box as Extent, LayerOnMap, MapDoc } from '../../../shared/types'
 import { clamp } from '../../shelves/NewProgramme'
@@ -26,6 +28,7 @@ import { titled } from '../../unsaved/titled'
 import { useAutosave } from '../../unsaved/useAutosave'
 import { keys } from '../../queries/keys'
 import { cardOf, editedMap, mapAdviceOf, mapViewOf } from '../../queries/publish'
+import { BesidePart } from './BesidePart'
 import { MapLayersPart } from './MapLayersPart'
 import { MapNotes } from './MapNotes'
 import { PartSettings } from './PartSettings'
@@ -82,6 +85,7 @@ function Bench({ saved }: { saved: MapDoc }) {
   )
   const { layers, error } = useMapLayers(`/maps/${saved.id}`, parts, hidden)
   const cards = usePickedCards((part, record) => cardOf(saved.id, part, record))
+  const beside = useBeside(`/maps/${saved.id}`, view.data, layers, cards, map)
   const open = doc.layers.find((l) => l.id === openPart)
   const put = (next: LayerOnMap[], now = false) => change({ layers: next }, now)
 
@@ -143,6 +147,12 @@ function Bench({ saved }: { saved: MapDoc }) {
               />
             </Box>
           </Sheet>
+          <BesidePart
+            table={doc.beside}
+            parts={doc.layers}
+            views={view.data?.layers ?? []}
+            onChange={(next) => change({ beside: next }, true)}
+          />
           <ViewpointsPart
             list={doc.viewpoints}
             shown={() => clamp(shown.current)}
@@ -161,37 +171,40 @@ function Bench({ saved }: { saved: MapDoc }) {
         </Box>
       }
       showing={
-        <LazyMap
-          label={doc.title}
-          backdrops={BACKDROPS}
-          extent={opening}
-          layers={layers}
-          onPick={cards.pick}
-          selected={cards.selected}
-          onReady={(m) => {
-            map.current = m
-            setZoom(m.getZoom())
-          }}
-          onMove={({ extent }) => {
-            shown.current = extent
-            if (map.current) setZoom(map.current.getZoom())
-          }}>
-          <Button
-            variant="contained"
-            sx={{ position: 'absolute', left: 12, top: 12 }}
-            onClick={() => change({ extent: clamp(shown.current) }, true)}>
-            {t('map.open_here')}
-          </Button>
-          {cards.card && (
-            <RecordCard
-              card={cards.card}
-              photo={(id) => `/api/v1/attachments/${id}/view`}
-              place={cards.place}
-              onNext={cards.next}
-              onClose={() => cards.pick(null, [])}
-            />
-          )}
-        </LazyMap>
+        <MapWithTable panel={beside.panel} comes={doc.layers.some((l) => l.id === doc.beside?.part)}>
+          <LazyMap
+            label={doc.title}
+            backdrops={BACKDROPS}
+            extent={opening}
+            layers={beside.layers}
+            onPick={cards.pick}
+            selected={cards.selected}
+            onReady={(m) => {
+              map.current = m
+              setZoom(m.getZoom())
+            }}
+            onMove={({ extent }) => {
+              shown.current = extent
+              beside.onMove(extent)
+              if (map.current) setZoom(map.current.getZoom())
+            }}>
+            <Button
+              variant="contained"
+              sx={{ position: 'absolute', left: 12, top: 12 }}
+              onClick={() => change({ extent: clamp(shown.current) }, true)}>
+              {t('map.open_here')}
+            </Button>
+            {cards.card && (
+              <RecordCard
+                card={cards.card}
+                photo={(id) => `/api/v1/attachments/${id}/view`}
+                place={cards.place}
+                onNext={cards.next}
+                onClose={() => cards.pick(null, [])}
+              />
+            )}
+          </LazyMap>
+        </MapWithTable>
       }
     />
   )

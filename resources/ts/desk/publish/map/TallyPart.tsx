@@ -65,7 +65,9 @@ export function TallyPart({ layer, look, onChange }: Props) {
       <Select
         label={t('tally.layer')}
         value={of.layer}
-        onChange={(v) => void put({ layer: Number(v), measure: 'count', field: null, slice: null, share: null })}>
+        onChange={(v) =>
+          void put({ layer: Number(v), measure: 'count', field: null, slice: null, share: null })
+        }>
         {!layers.data?.some((l) => l.id === of.layer) && (
           <option value={of.layer}>{counted.data?.design.title ?? t('tally.elsewhere')}</option>
         )}
@@ -120,7 +122,10 @@ export function TallyPart({ layer, look, onChange }: Props) {
           </Select>
           <Box sx={{ display: 'grid', gridTemplateColumns: of.by === null ? '1fr' : '116px 1fr', gap: 2 }}>
             {of.by !== null && (
-              <Select label={t('tally.rate.per')} value={of.times} onChange={(v) => void put({ times: Number(v) })}>
+              <Select
+                label={t('tally.rate.per')}
+                value={of.times}
+                onChange={(v) => void put({ times: Number(v) })}>
                 {TIMES.map((n) => (
                   <option key={n} value={n}>
                     {formatNumber(n)}
@@ -131,7 +136,9 @@ export function TallyPart({ layer, look, onChange }: Props) {
             <Select
               label={t(of.by === null ? 'tally.rate.per' : 'tally.rate.by')}
               value={of.by ?? ''}
-              onChange={(v) => void put(v === '' ? { by: null, times: 1 } : { by: v, times: of.by ? of.times : 100_000 })}>
+              onChange={(v) =>
+                void put(v === '' ? { by: null, times: 1 } : { by: v, times: of.by ? of.times : 100_000 })
+              }>
               <option value="">{t('tally.rate.ground')}</option>
               <Fields fields={sizes} />
             </Select>
@@ -139,7 +146,10 @@ export function TallyPart({ layer, look, onChange }: Props) {
         </>
       )}
       {NEEDS_MANY.includes(of.measure) && (
-        <Select label={t('tally.least.label')} value={of.least} onChange={(v) => void put({ least: Number(v) })}>
+        <Select
+          label={t('tally.least.label')}
+          value={of.least}
+          onChange={(v) => void put({ least: Number(v) })}>
           {[...new Set([...LEAST, of.least])]
             .toSorted((a, b) => a - b)
             .map((n) => (
