@@ -13,6 +13,7 @@ use Illuminate\Database\Query\Builder;
 use PinYard\Audience\Sharpness;
 use PinYard\Carto\Look;
 use PinYard\Carto\Tally;
+use PinYard\Carto\TallyMeasure;
 use PinYard\Carto\TallyState;
 use PinYard\Geo\Wkb;
 use PinYard\Stats\Spread;
@@ -24,6 +25,9 @@ use PinYard\Stats\Spread;
 final class AreaTallies
 {
     private const KEPT = 'tallies';
+
+    /** From so many records on they are not gone through at each change. */
+    private const LARGE = 20_000;
 
     /** @var array<string, array{TallyState, float|null}>|null */
     private ?array $states = null;
@@ -181,24 +185,56 @@ final class AreaTallies
     {
         $tally = $this->tally;
         $by = $tally->byGround() ? 'area_m2' : $tally->by?->column();
-        $ids = $rings = $states = [];
-        foreach ($this->areas()->orderBy('id')->get(['id', 'shape', ...$by === null ? [] : [$by]]) as $row) {
+        $ids = $states = [];
+        foreach ($this->areas()->get(['id', ...$by === null ? [] : [$by]]) as $row) {
             $ids[] = (string) $row->id;
-            $rings[] = Wkb::allRings($row->shape);
             $states[] = [new TallyState(), $by === null || $row->$by === null ? null : (float) $row->$by];
         }
-        $records = new CountedRecords($this->records(), $tally->field);
-        $records->perArea($rings, static function (int $area, ?float $value) use ($states): void {
-            $states[$area][0]->add($value);
-        });
-        if ($this->share !== null) {
-            $in = new CountedRecords($this->records()->filtered($this->counted->filter($this->share->filter)), null);
-            $in->perArea($rings, static function (int $area) use ($states): void {
-                $states[$area][0]->share++;
+        $records = new CountedRecords(
+            $this->records(),
+            $tally->field,
+            $this->share === null ? null : $this->counted->filter($this->share->filter),
+        );
+        if ($this->isLarge()) {
+            foreach ($this->ledger($records, count($ids))->states() as $i => $state) {
+                $states[$i][0] = $state;
+            }
+        } else {
+            $records->perArea($this->rings(), static function (string $id, int $area, ?float $value, bool $share) use (
+                $states,
+            ): void {
+                $states[$area][0]->add($value, $share);
             });
         }
 
         return array_combine($ids, $states);
+    }
+
+    /** Of a few it is quicker to go through all. There are no more records than there were changes. */
+    private function isLarge(): bool
+    {
+        return $this->counted->change_number > (int) config('app.tally_ledger_from', self::LARGE);
+    }
+
+    private function ledger(CountedRecords $records, int $areas): TallyLedger
+    {
+        $tally = $this->tally;
+
+        return new TallyLedger(
+            implode('|', [
+                StateOf::records($this->viewer, $this->areas),
+                StateOf::withoutRecords($this->viewer, $this->counted, $this->slice, $this->share),
+                "field {$tally->field?->key}",
+                "slices {$this->slice?->id} {$this->share?->id}",
+                // The same areas in the same order.
+                config('app.version'),
+            ]),
+            VisibleRecords::of($this->viewer, $this->counted),
+            $records,
+            $areas,
+            $this->rings(...),
+            $tally->measure === TallyMeasure::Least || $tally->measure === TallyMeasure::Most,
+        );
     }
 
     private function areas(): Builder
@@ -206,7 +242,19 @@ final class AreaTallies
         return VisibleRecords::of($this->viewer, $this->areas)
             ->showing(array_values(array_filter([$this->tally->by?->key])))
             ->rows()
-            ->whereNotNull('area_m2');
+            ->whereNotNull('area_m2')
+            ->orderBy('id');
+    }
+
+    /** @return list<list<list<array{float, float}>>> of each area, in the same order */
+    private function rings(): array
+    {
+        return array_values(
+            array_map(
+                static fn (mixed $shape): array => Wkb::allRings(is_string($shape) ? $shape : null),
+                $this->areas()->pluck('shape')->all(),
+            ),
+        );
     }
 
     private function records(): VisibleRecords

@@ -5,49 +5,69 @@ declare(strict_types=1);
 namespace App\Maps;
 
 use App\Records\VisibleRecords;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use PDO;
 use PinYard\Design\Field;
+use PinYard\Filter\Filter;
 use PinYard\Geo\AreaCells;
+use PinYard\Geo\Box;
 use PinYard\Geo\PointInArea;
 
-/** Walks the records of a layer in the order of their places, and tells in which areas each lies. */
+/** The records that areas are coloured by: where each lies, its value, and whether it is in the slice of a share. */
 final readonly class CountedRecords
 {
     /** Beyond the edge of the Mercator square the Z-order says nothing. */
-    private const POLAR = 85.0;
+    public const POLAR = 85.0;
 
-    /** @param  Field|null  $field  whose value is told with each */
-    public function __construct(private VisibleRecords $records, private ?Field $field)
+    private string $value;
+
+    /**
+     * @param  VisibleRecords  $records  as one viewer may see them, in the slice that is counted, showing the field
+     * @param  Field|null  $field  whose value is measured
+     * @param  Filter|null  $share  the slice whose share is told
+     */
+    public function __construct(private VisibleRecords $records, ?Field $field, private ?Filter $share)
     {
+        $this->value = $field !== null && $records->shows($field->key) ? $field->column() : 'null';
     }
 
     /**
+     * All of them, in the order of their places.
+     *
      * @param  list<list<list<array{float, float}>>>  $rings  of each area
-     * @param  \Closure(int, float|null): void  $found  called with each area (its place in the list) of each record
+     * @param  \Closure(string, int, float|null, bool): void  $found  called with each record (16 bytes) and each area
+     *     that it lies in, by its place in the list
+     * @param  Box|null  $box  only those in it
      */
-    public function perArea(array $rings, \Closure $found): void
+    public function perArea(array $rings, \Closure $found, ?Box $box = null): void
+    {
+        $this->perCell(new AreaCells($rings), $rings, $found, $box);
+    }
+
+    /**
+     * @param  list<list<list<array{float, float}>>>  $rings  what the cells are made of
+     * @param  \Closure(string, int, float|null, bool): void  $found
+     */
+    public function perCell(AreaCells $cells, array $rings, \Closure $found, ?Box $box = null): void
     {
         if ($rings === []) {
             return;
         }
-        $cells = new AreaCells($rings);
-        $field = $this->field !== null && $this->records->shows($this->field->key) ? $this->field->column() : 'null';
-        $query = $this->records->rows()->selectRaw("z, lon, lat, $field as value")->orderBy('z');
+        $in = $this->share === null ? [] : $this->inShare();
         // A million rows are not held at once.
         $pdo = DB::connection()->getPdo();
         $pdo->setAttribute(PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, false);
         try {
+            $rows = $this->records->rows();
+            $query = $this->select($box === null ? $rows : $this->records->within($rows, $box))->orderBy('z');
             $statement = $pdo->prepare($query->toSql());
             $statement->execute(DB::connection()->prepareBindings($query->getBindings()));
             while (($row = $statement->fetch(PDO::FETCH_NUM)) !== false) {
-                [$lon, $lat] = [(float) $row[1], (float) $row[2]];
-                $value = $row[3] === null ? null : (float) $row[3];
-                $areas = abs($lat) < self::POLAR
-                    ? $cells->allAt((int) $row[0], $lon, $lat)
-                    : self::polar($rings, $lon, $lat);
+                [$id, $z, $lon, $lat] = [(string) $row[0], (int) $row[1], (float) $row[2], (float) $row[3]];
+                $areas = abs($lat) < self::POLAR ? $cells->allAt($z, $lon, $lat) : self::polar($rings, $lon, $lat);
                 foreach ($areas as $area) {
-                    $found($area, $value);
+                    $found($id, $area, $row[4] === null ? null : (float) $row[4], isset($in[$id]));
                 }
             }
             $statement->closeCursor();
@@ -57,10 +77,47 @@ final readonly class CountedRecords
     }
 
     /**
+     * Those that have changed after a change number.
+     *
+     * @return iterable<array{string, int, float, float, float|null, bool}> id, Z-order number, longitude, latitude,
+     *     value, whether it is in the share
+     */
+    public function since(int $number): iterable
+    {
+        $in = $this->share === null ? [] : $this->inShare($number);
+        foreach ($this->select($this->records->rows()->where('change_number', '>', $number))->get() as $row) {
+            yield [
+                (string) $row->id,
+                (int) $row->z,
+                (float) $row->lon,
+                (float) $row->lat,
+                $row->value === null ? null : (float) $row->value,
+                isset($in[$row->id]),
+            ];
+        }
+    }
+
+    private function select(Builder $rows): Builder
+    {
+        return $rows->selectRaw("id, z, lon, lat, $this->value as value");
+    }
+
+    /** @return array<string, true> by record */
+    private function inShare(int $since = 0): array
+    {
+        $rows = $this->share === null ? $this->records->rows() : $this->records->filtered($this->share)->rows();
+
+        return array_fill_keys(
+            $rows->when($since > 0, static fn (Builder $q) => $q->where('change_number', '>', $since))->pluck('id')->all(),
+            true,
+        );
+    }
+
+    /**
      * @param  list<list<list<array{float, float}>>>  $rings
      * @return list<int>
      */
-    private static function polar(array $rings, float $lon, float $lat): array
+    public static function polar(array $rings, float $lon, float $lat): array
     {
         return array_keys(
             array_filter($rings, static fn (array $one): bool => PointInArea::of($one, $lon, $lat)),

@@ -9,75 +9,84 @@ use PinYard\Design\Field;
 use PinYard\Stats\Spread;
 
 /**
- * How the numbers of a field lie, read with one or two statements whatever the layer's size: each value with how often
- * it is there or, of more than 4,096 different ones, runs of equal width with their means and spreads.
+ * How the numbers of a field lie: of a small layer each value with how often it is there; of a large one, or one of more
+ * than 4,096 different values, runs of equal width with their means and spreads, grouped in one pass over the records.
  */
 final class FieldSpread
 {
     private const GROUPS = 4_096;
 
-    /** Of more records than this the values themselves are not gone through: sorting a million takes seconds. */
+    /** So many records are looked at one by one. */
     private const SINGLY = 50_000;
+
+    /** Of a larger layer so many tell about where its numbers lie. */
+    private const SAMPLE = 4_096;
+
+    /** More of the records than this beyond where the numbers were thought to lie, and it is grouped once more. */
+    private const BEYOND = 0.01;
 
     /** @param  VisibleRecords  $records  showing the field */
     public static function of(VisibleRecords $records, Field $field): Spread
     {
         $column = $field->column();
-        $ends = $records
-            ->rows()
-            ->selectRaw("min($column) as least, max($column) as most, count($column) as n, count(*) as of")
-            ->first();
-        if ($ends === null || (int) $ends->n === 0) {
-            return new Spread([], (int) ($ends->of ?? 0));
+        // There are no more records than there were changes.
+        $large = $records->layer->change_number > self::SINGLY;
+        $values = $large
+            ? $records->rows()->whereNotNull($column)->limit(self::SAMPLE)->pluck($column)
+            : $records->rows()->pluck($column);
+        $seen = Spread::ofValues($values->map(static fn (mixed $v): ?float => $v === null ? null : (float) $v));
+        if (! $large) {
+            return $seen->distinct() <= self::GROUPS || $seen->count === 0
+                ? $seen
+                : self::grouped($records, $column, $seen->least(), $seen->most());
         }
-        $missing = (int) $ends->of - (int) $ends->n;
-        $single = (int) $ends->n > self::SINGLY ? null : self::singly($records, $column);
-        if ($single !== null) {
-            return new Spread($single, $missing);
+        // Half as much again on either side: what was looked at are the first that were collected.
+        $more = $seen->count === 0 ? 0.0 : ($seen->most() - $seen->least()) / 2;
+        $spread = self::grouped($records, $column, $seen->least() - $more, $seen->most() + $more);
+        if (self::beyond($spread, $seen->least() - $more, $seen->most() + $more) > self::BEYOND) {
+            return self::grouped($records, $column, $spread->least(), $spread->most());
         }
-        // Whole numbers within 4,096 of each other have a run each.
-        $width = max(((float) $ends->most - (float) $ends->least) / self::GROUPS, 1e-300);
+
+        return $spread;
+    }
+
+    /** The share of the numbers that lie outside of where they were grouped. */
+    private static function beyond(Spread $spread, float $least, float $most): float
+    {
+        $outside = 0;
+        foreach ($spread->groups as [$low, $high, , $n]) {
+            $outside += $low < $least || $high > $most ? $n : 0;
+        }
+
+        return $spread->count === 0 ? 0.0 : $outside / $spread->count;
+    }
+
+    /** In one pass; what lies beyond either end is with the first or the last run. */
+    private static function grouped(VisibleRecords $records, string $column, float $least, float $most): Spread
+    {
+        $width = max(($most - $least) / self::GROUPS, 1e-300);
         $groups = [];
+        $missing = 0;
         foreach (
             $records
                 ->rows()
-                ->whereNotNull($column)
                 ->selectRaw(
-                    "least(floor(($column - ?) / ?), ?) as bin, min($column) as low, max($column) as high, "
+                    "least(greatest(floor(($column - ?) / ?), 0), ?) as bin, min($column) as low, max($column) as high, "
                         ."avg($column) as mean, count(*) as n, var_pop($column) as spread",
-                    [(float) $ends->least, $width, self::GROUPS - 1],
+                    [$least, $width, self::GROUPS - 1],
                 )
                 ->groupBy('bin')
                 ->orderBy('bin')
                 ->get() as $row
         ) {
             $n = (int) $row->n;
-            $groups[] = [(float) $row->low, (float) $row->high, (float) $row->mean, $n, (float) $row->spread * $n];
+            if ($row->bin === null) {
+                $missing = $n;
+            } else {
+                $groups[] = [(float) $row->low, (float) $row->high, (float) $row->mean, $n, (float) $row->spread * $n];
+            }
         }
 
         return new Spread($groups, $missing);
-    }
-
-    /** @return list<array{float, float, float, int, float}>|null each value; null where there are too many */
-    private static function singly(VisibleRecords $records, string $column): ?array
-    {
-        $values = $records
-            ->rows()
-            ->whereNotNull($column)
-            ->groupBy($column)
-            ->orderBy($column)
-            ->selectRaw("$column as v, count(*) as n")
-            ->limit(self::GROUPS + 1)
-            ->get();
-        if ($values->count() > self::GROUPS) {
-            return null;
-        }
-        $groups = [];
-        foreach ($values as $row) {
-            $value = (float) $row->v;
-            $groups[] = [$value, $value, $value, (int) $row->n, 0.0];
-        }
-
-        return $groups;
     }
 }

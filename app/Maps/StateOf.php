@@ -20,6 +20,7 @@ final class StateOf
         return implode('|', [
             ...self::design($viewer, $layer),
             $layer->change_number,
+            (string) $layer->getRawOriginal('updated_at'),
             ...self::rules($viewer, $layer, ...$slices),
         ]);
     }
@@ -36,7 +37,6 @@ final class StateOf
         return [
             VisibleRecords::of($viewer, $layer)->key(),
             $layer->design_version,
-            (string) $layer->getRawOriginal('updated_at'),
             $layer->programme->designs,
         ];
     }

@@ -148,11 +148,11 @@ final readonly class Tally
      */
     public function valueOf(TallyState $state, ?float $by = null): ?float
     {
-        $sum = $state->known > 0 || $state->records === 0 ? $state->sum : null;
+        $sum = $state->known > 0 || $state->records === 0 ? $state->sum() : null;
         $value = match ($this->measure) {
             TallyMeasure::Count => (float) $state->records,
             TallyMeasure::Sum => $sum,
-            TallyMeasure::Mean => $state->known > 0 ? $state->sum / $state->known : null,
+            TallyMeasure::Mean => $state->known > 0 ? $state->sum() / $state->known : null,
             TallyMeasure::Least => $state->least,
             TallyMeasure::Most => $state->most,
             TallyMeasure::Share => $state->records > 0 ? ($state->share / $state->records) * 100 : null,

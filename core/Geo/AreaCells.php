@@ -16,7 +16,7 @@ namespace PinYard\Geo;
 final class AreaCells
 {
     /** Edges that a quarter may keep. */
-    private const EDGES = 32;
+    private const EDGES = 16;
 
     /** So many times a quarter around an area is parted. */
     private const DEEPEST = 16;
@@ -71,6 +71,30 @@ final class AreaCells
         }
 
         return $found;
+    }
+
+    /**
+     * Packed so that a few places can be asked for later without unpacking all ({@see PackedCells}).
+     *
+     * @return array{array<int, array<int, list<int>>>, string} where each quarter's areas begin in the text, by the
+     *     bits of its side and its place among all quarters of that size; the text
+     */
+    public function packed(): array
+    {
+        $starts = [];
+        $body = '';
+        foreach ($this->cells as [$first, $last, $area, $which, $inside, $lon, $lat, $list]) {
+            // A quarter holds four to the power of its bits.
+            $bits = intdiv((int) round(log($last - $first + 1, 2)), 2);
+            // Not by its first number: numbers that end in the same bits make arrays slow.
+            $starts[$bits][$first >> 2 * $bits][] = strlen($body);
+            $body .= pack('VCeeV', $area, $inside ? 1 : 0, $lon, $lat, count($which ?? []));
+            foreach ($which ?? [] as $i) {
+                $body .= pack('e4', ...array_slice($this->edges[$list], $i, 4));
+            }
+        }
+
+        return [$starts, $body];
     }
 
     /** Begins a new walk over the places. */
@@ -287,10 +311,10 @@ final class AreaCells
      * Whether a place lies inside, going from it along its latitude and then along the longitude of the quarter's
      * middle.
      *
-     * @param  list<float>  $edges
+     * @param  array<int, float>  $edges
      * @param  list<int>  $which
      */
-    private static function isIn(
+    public static function isIn(
         array $edges,
         array $which,
         bool $inside,

@@ -45,8 +45,7 @@ it('says of each area what a plain reading says (tests/vectors/make-tallies.php)
         foreach ($vectors['records'] as $r) {
             $z = ZOrder::of(Position::of($r['lon'], $r['lat']));
             foreach ($cells->allAt($z, $r['lon'], $r['lat']) as $area) {
-                $states[$area]->add($of['field'] === null ? null : $r[$of['field']]);
-                $states[$area]->share += $r['kind'] === 'CM' ? 1 : 0;
+                $states[$area]->add($of['field'] === null ? null : $r[$of['field']], $r['kind'] === 'CM');
             }
         }
         foreach ($vectors['areas'] as $i => $area) {
@@ -75,8 +74,7 @@ it('rates by square kilometres, and says nothing where there is nothing to divid
         ->and($tally->valueOf($state, null))->toBeNull()
         ->and($tally->valueOf(TallyState::fromArray($state->toArray()), 2e6))->toBe(1.0);
     // A sum that is no number any more.
-    $state->sum = INF;
-    $state->known = 1;
+    $state->add(INF);
     $sum = Tally::read(
         ['layer' => 2, 'measure' => 'sum', 'field' => 'eggs'],
         $areas,

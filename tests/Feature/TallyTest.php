@@ -267,7 +267,7 @@ it('counts what MariaDB’s own st_contains counts, in areas over each other and
     expect($wanted)->toHaveCount(9)->and(max(array_column($wanted, 'n')))->toBeGreaterThan(20);
     foreach ($wanted as $row) {
         [$state] = $all[$row->id];
-        expect([$state->records, $state->known, (float) $state->sum, $state->least])->toBe([
+        expect([$state->records, $state->known, $state->sum(), $state->least])->toBe([
             $row->n,
             $row->known,
             (float) $row->total,

@@ -1,0 +1,235 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Console\Stopwatch;
+use App\Designs\DesignStore;
+use App\Layers\LayerRows;
+use App\Layers\PlaceColumns;
+use App\Maps\AreaTallies;
+use App\Maps\FieldSpread;
+use App\Models\Layer;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\User;
+use App\Records\VisibleRecords;
+use App\Rights\Viewer;
+use App\Sync\SyncRound;
+use Illuminate\Console\Command;
+use Illuminate\Support\Facades\DB;
+use PinYard\Carto\Tally;
+use PinYard\Design\LayerDesign;
+use PinYard\Geo\GeometryKind;
+use PinYard\Geo\Position;
+use PinYard\Geo\Shape;
+use PinYard\Geo\ZOrder;
+use PinYard\Record\RecordId;
+use PinYard\Stats\Classes;
+use PinYard\Stats\Method;
+use PinYard\Stats\Spread;
+
+/** Times what maps of a large layer must be quick at, each beside the raw limit of the same machine in the same run. */
+final class BenchMaps extends Command
+{
+    use Stopwatch;
+
+    protected $signature = 'bench:maps {--rows=1000000} {--areas=500}';
+
+    protected $description = 'Measures classes of numbers and areas coloured by records as ratios to raw limits';
+
+    public function handle(): int
+    {
+        $rows = (int) $this->option('rows');
+        $user = User::query()->firstOrCreate(
+            ['email' => 'bench@example.test'],
+            ['name' => 'Bench', 'password' => bin2hex(random_bytes(8))],
+        );
+        $programme = Programme::query()->create([
+            'name' => 'Bench maps',
+            'purpose' => '',
+            'time_zone' => 'UTC',
+            'west' => -12,
+            'south' => -15,
+            'east' => -11,
+            'north' => -14,
+        ]);
+        $programme->members()->create(['user_id' => $user->id, 'role' => Role::Coordinator]);
+        $this->line(sprintf('%-66s %10s %10s %7s', "A map of $rows records", 'ours', 'raw', 'ratio'));
+        $layer = $this->points($programme, $rows);
+        $this->classes($layer, $user);
+        $this->areas($programme, $layer, $user, (int) $this->option('areas'));
+
+        return self::SUCCESS;
+    }
+
+    private function classes(Layer $layer, User $user): void
+    {
+        $field = $layer->design()->field('girth') ?? throw new \LogicException();
+        $visible = VisibleRecords::for($user, $layer)->showing(['girth']);
+        $group = static fn () => DB::select(
+            'select floor((f_girth - 10) / 0.1) as bin, count(*), avg(f_girth), min(f_girth), max(f_girth), '
+                ."var_pop(f_girth) from {$layer->table()} where deleted = 0 group by bin order by bin",
+        );
+        $raw = $this->median(3, fn (): float => $this->time($group));
+        $breaks = [];
+        $find = static function () use ($visible, $field, &$breaks): void {
+            $breaks = Classes::breaks(FieldSpread::of($visible, $field), Method::Natural, 7);
+        };
+        $ours = $this->median(3, fn (): float => $this->time($find));
+        $every = Spread::ofValues(
+            DB::table($layer->table())->pluck('f_girth')->map(static fn (mixed $v): float => (float) $v)->all(),
+        );
+        $this->tell(
+            sprintf(
+                'seven natural classes (loss %.4fx of all values’ own), against grouping',
+                Classes::loss($every, $breaks) / Classes::loss($every, Classes::breaks($every, Method::Natural, 7)),
+            ),
+            $ours,
+            $raw,
+            1.5,
+        );
+    }
+
+    private function areas(Programme $programme, Layer $layer, User $user, int $count): void
+    {
+        $areas = $this->wards($programme, $count);
+        $tally = Tally::read(
+            ['layer' => $layer->id, 'measure' => 'mean', 'field' => 'girth'],
+            $areas->design(),
+            static fn (): LayerDesign => $layer->design(),
+        );
+        $told = static fn (): array => (new AreaTallies(
+            $tally,
+            Layer::query()->with('programme')->findOrFail($areas->id),
+            Layer::query()->with('programme')->findOrFail($layer->id),
+            null,
+            null,
+            Viewer::person($user),
+        ))->all();
+        $ours = $this->time(static fn () => $told());
+        $raw = $this->time(static function () use ($layer): void {
+            foreach (LayerRows::all($layer)->select('id', 'z', 'lon', 'lat', 'f_girth')->orderBy('z')->cursor() as $row) {
+            }
+        });
+        $this->tell("the mean in each of $count areas, the first time, against reading them", $ours, $raw, null);
+        $device = RecordId::make()->text;
+        $seq = 0;
+        $rounds = $updates = [];
+        for ($i = 0; $i < 7; $i++) {
+            $batch = array_map(static function () use ($layer, &$seq): array {
+                return [
+                    'op' => RecordId::make()->text,
+                    'kind' => 'add',
+                    'seq' => ++$seq,
+                    'layer' => $layer->id,
+                    'design' => $layer->design_version,
+                    'record' => RecordId::make()->text,
+                    'captured_at' => now()->format('Y-m-d\TH:i:s.v\Z'),
+                    'values' => ['code' => "N$seq", 'girth' => $seq % 200],
+                    'geometry' => [
+                        'type' => 'Point',
+                        'coordinates' => [-12 + mt_rand() / mt_getrandmax(), -15 + mt_rand() / mt_getrandmax()],
+                    ],
+                    'fix' => null,
+                    'photos' => [],
+                ];
+            }, range(1, 1_000));
+            $rounds[] = $this->time(static fn () => SyncRound::for($user, $device)->take($batch));
+            $updates[] = $this->time(static fn () => $told());
+        }
+        sort($rounds);
+        sort($updates);
+        $this->tell('kept current after a round of 1,000 records, against that round', $updates[3], $rounds[3], 0.2);
+    }
+
+    private function points(Programme $programme, int $rows): Layer
+    {
+        $layer = DesignStore::createLayer(
+            $programme,
+            LayerDesign::fromArray([
+                'title' => 'Bench maps',
+                'geometry' => 'point',
+                'fields' => [
+                    ['key' => 'code', 'label' => 'Code', 'kind' => 'short_text'],
+                    ['key' => 'girth', 'label' => 'Girth', 'kind' => 'decimal', 'decimals' => 3],
+                ],
+            ]),
+            null,
+        );
+        $path = (string) tempnam(sys_get_temp_dir(), 'bench');
+        $out = fopen($path, 'wb') ?: throw new \RuntimeException('cannot write');
+        mt_srand(41);
+        for ($i = 1; $i <= $rows; $i++) {
+            [$lon, $lat] = [-12 + mt_rand() / mt_getrandmax(), -15 + mt_rand() / mt_getrandmax()];
+            fwrite($out, sprintf(
+                "0193%012x7000%012x\t%.7F\t%.7F\t%d\t%.3F\t%d\n",
+                $i,
+                mt_rand(),
+                $lon,
+                $lat,
+                ZOrder::of(Position::of(round($lon, 7), round($lat, 7))),
+                20 + (mt_rand() / mt_getrandmax()) * 200,
+                $i,
+            ));
+        }
+        fclose($out);
+        DB::connection()->getPdo()->exec(
+            "load data local infile '$path' into table {$layer->table()} character set utf8mb4 "
+                .'(@id, lon, lat, z, f_girth, change_number) set id = unhex(@id), version = 1, design_version = 1, '
+                ."collected_at = now(), received_at = now(), f_code = concat('C', change_number)",
+        );
+        unlink($path);
+        Layer::query()->whereKey($layer->id)->update(['change_number' => $rows]);
+
+        return Layer::query()->with('programme')->findOrFail($layer->id);
+    }
+
+    private function wards(Programme $programme, int $count): Layer
+    {
+        $areas = DesignStore::createLayer(
+            $programme,
+            LayerDesign::fromArray([
+                'title' => 'Wards of maps',
+                'geometry' => 'area',
+                'fields' => [['key' => 'name', 'label' => 'Name', 'kind' => 'short_text']],
+            ]),
+            null,
+        );
+        $side = (int) ceil(sqrt($count));
+        for ($i = 0; $i < $count; $i++) {
+            [$lon, $lat] = [-12 + (0.5 + ($i % $side)) / $side, -15 + (0.5 + intdiv($i, $side)) / $side];
+            $ring = [];
+            for ($k = 0; $k < 200; $k++) {
+                // A coast with bays: the border wanders by a tenth of its distance.
+                $r = (0.48 / $side) * (1 + 0.1 * sin($k * 0.37 + $i) * cos($k * 0.11));
+                $ring[] = [$lon + $r * cos((2 * M_PI * $k) / 200), $lat + $r * sin((2 * M_PI * $k) / 200)];
+            }
+            LayerRows::all($areas)->insert([
+                'id' => RecordId::make()->bytes(),
+                ...PlaceColumns::of(Shape::of(GeometryKind::Area, [[...$ring, $ring[0]]]), true),
+                'version' => 1,
+                'change_number' => $i + 1,
+                'design_version' => 1,
+                'collected_at' => now(),
+                'received_at' => now(),
+                'f_name' => "Ward $i",
+            ]);
+        }
+
+        return Layer::query()->with('programme')->findOrFail($areas->id);
+    }
+
+    private function tell(string $what, float $ours, float $raw, ?float $limit): void
+    {
+        $this->line(sprintf(
+            '%-66s %8.3f s %8.3f s %6.2f×%s',
+            $what,
+            $ours,
+            $raw,
+            $ours / max($raw, 1e-6),
+            $limit === null ? '' : " (at most $limit)",
+        ));
+    }
+}

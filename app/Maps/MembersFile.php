@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+/**
+ * Which records lie in which areas and with what value, as they were at one moment: a file that is written once, in
+ * which a record is found by two reads. Records are put into buckets by the end of their ids, which is random.
+ */
+final class MembersFile
+{
+    private const BUCKETS = 65_536;
+
+    /** id, area, value (not a number: none), whether it is in the share */
+    private const ENTRY = 'a16id/Varea/evalue/Cshare';
+
+    private const BYTES = 29;
+
+    /** @var array<int, string> entries by bucket */
+    private array $buckets = [];
+
+    /** @var resource|null */
+    private $file = null;
+
+    private string $index = '';
+
+    public function put(string $id, int $area, ?float $value, bool $share): void
+    {
+        $bucket = self::bucketOf($id);
+        $entry = $id.pack('VeC', $area, $value ?? NAN, $share ? 1 : 0);
+        $this->buckets[$bucket] = ($this->buckets[$bucket] ?? '').$entry;
+    }
+
+    /** Whole or not at all. */
+    public function write(string $path): void
+    {
+        $new = "$path.".bin2hex(random_bytes(6));
+        $out = fopen($new, 'wb') ?: throw new \RuntimeException("cannot write $new");
+        $offsets = '';
+        $at = 0;
+        for ($i = 0; $i <= self::BUCKETS; $i++) {
+            $offsets .= pack('V', $at);
+            $at += intdiv(strlen($this->buckets[$i] ?? ''), self::BYTES);
+        }
+        fwrite($out, $offsets);
+        for ($i = 0; $i < self::BUCKETS; $i++) {
+            if (isset($this->buckets[$i])) {
+                fwrite($out, $this->buckets[$i]);
+            }
+        }
+        $good = fclose($out) && rename($new, $path);
+        $this->buckets = [];
+        if (! $good) {
+            @unlink($new);
+            throw new \RuntimeException("cannot write $path");
+        }
+    }
+
+    public static function open(string $path): ?self
+    {
+        $handle = @fopen($path, 'rb');
+        $index = $handle === false ? false : fread($handle, 4 * (self::BUCKETS + 1));
+        if ($handle === false || $index === false || strlen($index) !== 4 * (self::BUCKETS + 1)) {
+            return null;
+        }
+        $file = new self();
+        [$file->file, $file->index] = [$handle, $index];
+        // What is used is not cleared away.
+        @touch($path);
+
+        return $file;
+    }
+
+    /**
+     * @param  string  $id  16 bytes
+     * @return array{list<int>, float|null, bool} its areas, its value, whether it was in the share
+     */
+    public function find(string $id): array
+    {
+        $bucket = self::bucketOf($id);
+        [, $from, $to] = unpack('V2', $this->index, 4 * $bucket) ?: [0, 0, 0];
+        if ($to === $from || $this->file === null) {
+            return [[], null, false];
+        }
+        fseek($this->file, strlen($this->index) + $from * self::BYTES);
+        $entries = (string) fread($this->file, max(1, ($to - $from) * self::BYTES));
+        $found = [[], null, false];
+        for ($at = 0, $end = strlen($entries); $at < $end; $at += self::BYTES) {
+            if (substr_compare($entries, $id, $at, 16) === 0) {
+                $entry = unpack(self::ENTRY, $entries, $at) ?: [];
+                $found[0][] = (int) $entry['area'];
+                $found[1] = is_nan($entry['value']) ? null : (float) $entry['value'];
+                $found[2] = $entry['share'] === 1;
+            }
+        }
+
+        return $found;
+    }
+
+    private static function bucketOf(string $id): int
+    {
+        return (ord($id[14]) << 8) | ord($id[15]);
+    }
+}

@@ -1,0 +1,225 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps;
+
+use App\Records\VisibleRecords;
+use PinYard\Carto\TallyState;
+use PinYard\Geo\AreaCells;
+use PinYard\Geo\PackedCells;
+
+/**
+ * What lies in areas of a large layer, kept current: only records that have changed since it was last asked are read.
+ * What each of them brought before stands in a file ({@see MembersFile}) and, since that was written, beside the sums.
+ * Everything that is kept belongs to one way of seeing, one set of areas and one thing measured; it can be made again.
+ */
+final class TallyLedger
+{
+    private const KIND = 'ledgers';
+
+    /** So many changed records beside the file; more, and it is written anew. */
+    private const BESIDE = 20_000;
+
+    /** So many areas are counted anew for their least and most; more, and all are. */
+    private const ANEW = 40;
+
+    /** @var array<string, string> what records bring that changed since the file was written, packed */
+    private array $since = [];
+
+    /** @var list<TallyState> */
+    private array $states = [];
+
+    private int $upTo = 0;
+
+    /** @var list<list<list<array{float, float}>>>|null */
+    private ?array $rings = null;
+
+    /**
+     * @param  string  $name  of what is counted for whom, without the state of its records
+     * @param  VisibleRecords  $seen  all records of the layer that the viewer may see
+     * @param  int  $areas  how many areas there are
+     * @param  \Closure(): list<list<list<array{float, float}>>>  $borders  the rings of each, where they are needed
+     * @param  bool  $ends  whether the least and the most are told
+     */
+    public function __construct(
+        private readonly string $name,
+        private readonly VisibleRecords $seen,
+        private readonly CountedRecords $counted,
+        private readonly int $areas,
+        private readonly \Closure $borders,
+        private readonly bool $ends,
+    ) {
+    }
+
+    /** @return list<TallyState> of each area, as of now */
+    public function states(): array
+    {
+        $path = self::path($this->name);
+        if (! is_dir(dirname($path))) {
+            @mkdir(dirname($path), 0o700, true);
+        }
+        $lock = fopen("$path.lock", 'cb') ?: throw new \RuntimeException("cannot write $path");
+        // Whoever asks at the same time waits, and finds it done.
+        flock($lock, LOCK_EX);
+        try {
+            $members = $this->read("$path.now") ? MembersFile::open("$path.members") : null;
+            $cells = $members === null ? null : CellsFile::open("$path.cells");
+            if ($members === null || $cells === null || ! $this->bring($members, $cells)) {
+                $this->build($path);
+            }
+            $this->write("$path.now");
+        } finally {
+            fclose($lock);
+        }
+
+        return $this->states;
+    }
+
+    private function build(string $path): void
+    {
+        // Whatever is written while the records are read is read once more next time, and comes to the same.
+        $this->upTo = (int) $this->seen->withDeleted()->max('change_number');
+        $this->since = [];
+        $rings = $this->rings();
+        $this->states = array_map(static fn (): TallyState => new TallyState(), $rings);
+        $cells = new AreaCells($rings);
+        CellsFile::write("$path.cells", $cells);
+        $members = new MembersFile();
+        $states = $this->states;
+        $this->counted->perCell(
+            $cells,
+            $rings,
+            static function (string $id, int $area, ?float $value, bool $share) use ($members, $states): void {
+                $states[$area]->add($value, $share);
+                $members->put($id, $area, $value, $share);
+            },
+        );
+        $members->write("$path.members");
+    }
+
+    /** @return list<list<list<array{float, float}>>> */
+    private function rings(): array
+    {
+        return $this->rings ??= ($this->borders)();
+    }
+
+    /** @return bool false where it is quicker to count all anew */
+    private function bring(MembersFile $members, PackedCells $cells): bool
+    {
+        $changed = $this->seen
+            ->withDeleted()
+            ->where('change_number', '>', $this->upTo)
+            ->limit(self::BESIDE + 1)
+            ->pluck('change_number', 'id')
+            ->all();
+        if ($changed === []) {
+            return true;
+        }
+        if (count($changed) + count($this->since) > self::BESIDE) {
+            return false;
+        }
+        $now = [];
+        $ids = array_map(strval(...), array_keys($changed));
+        foreach ($this->counted->since($this->upTo) as [$id, $z, $lon, $lat, $value, $share]) {
+            $areas = abs($lat) < CountedRecords::POLAR
+                ? $cells->at($z, $lon, $lat)
+                : CountedRecords::polar($this->rings(), $lon, $lat);
+            $now[$id] = [$areas, $value, $share];
+        }
+        $anew = [];
+        foreach ($ids as $id) {
+            [$areas, $value, $share] = isset($this->since[$id])
+                ? self::unpacked($this->since[$id])
+                : $members->find($id);
+            foreach ($areas as $area) {
+                if ($this->states[$area]->takeOut($value, $share)) {
+                    $anew[$area] = true;
+                }
+            }
+            // Deleted, or out of the slice: it brings nothing any more.
+            [$areas, $value, $share] = $now[$id] ?? [[], null, false];
+            $this->since[$id] = pack('eC', $value ?? NAN, $share ? 1 : 0).pack('V*', ...$areas);
+            foreach ($areas as $area) {
+                $this->states[$area]->add($value, $share);
+            }
+        }
+        $this->upTo = max($this->upTo, ...array_map(intval(...), array_values($changed)));
+
+        if (! $this->ends || $anew === []) {
+            return true;
+        }
+        if (count($anew) > self::ANEW) {
+            return false;
+        }
+        foreach (array_keys($anew) as $area) {
+            $this->states[$area] = $this->anew($area);
+        }
+
+        return true;
+    }
+
+    /** @return array{list<int>, float|null, bool} */
+    private static function unpacked(string $entry): array
+    {
+        $head = unpack('evalue/Cshare', $entry) ?: [];
+
+        return [
+            array_values(unpack('V*', $entry, 9) ?: []),
+            is_nan($head['value']) ? null : (float) $head['value'],
+            $head['share'] === 1,
+        ];
+    }
+
+    /** What went may have been its least or its most: it is counted anew. */
+    private function anew(int $area): TallyState
+    {
+        $state = new TallyState();
+        $rings = $this->rings()[$area];
+        $this->counted->perArea(
+            [$rings],
+            static function (string $id, int $i, ?float $value, bool $share) use ($state): void {
+                $state->add($value, $share);
+            },
+            AreaOutlines::box($rings),
+        );
+
+        return $state;
+    }
+
+    private function read(string $path): bool
+    {
+        $text = @file_get_contents($path);
+        $kept = $text === false ? false : @unserialize($text, ['allowed_classes' => false]);
+        if (! is_array($kept) || count($kept['states'] ?? []) !== $this->areas) {
+            return false;
+        }
+        $this->upTo = $kept['up_to'];
+        $this->states = array_map(TallyState::fromArray(...), $kept['states']);
+        $this->since = $kept['since'];
+
+        return true;
+    }
+
+    private function write(string $path): void
+    {
+        $text = serialize([
+            'up_to' => $this->upTo,
+            'states' => array_map(static fn (TallyState $s): array => $s->toArray(), $this->states),
+            'since' => $this->since,
+        ]);
+        $new = "$path.".bin2hex(random_bytes(6));
+        if (@file_put_contents($new, $text) !== strlen($text) || ! @rename($new, $path)) {
+            // Without it all is counted anew next time.
+            @unlink($new);
+            @unlink($path);
+        }
+    }
+
+    private static function path(string $name): string
+    {
+        $hash = hash('sha256', $name);
+
+        return storage_path('app/kept/'.self::KIND.'/'.substr($hash, 0, 2)."/$hash");
+    }
+}
