@@ -19,7 +19,7 @@ final class MapsOfPack
     /** @return list<array<string, mixed>> */
     public static function of(Programme $programme, User $person): array
     {
-        $maps = $programme->maps()->orderBy('title')->get();
+        $maps = $programme->maps()->with(['mapped', 'counted'])->orderBy('title')->get();
         $layers = $programme->layers()->get()->keyBy('id');
         $told = [];
         foreach ($maps as $map) {

@@ -136,7 +136,7 @@ final readonly class GatePage
     /** @return Collection<int, Map> by number */
     private static function maps(Programme $programme): Collection
     {
-        return $programme->maps()->with(['mapped.programme'])->get()->keyBy('id');
+        return $programme->maps()->with(['mapped.programme', 'counted.programme'])->get()->keyBy('id');
     }
 
     private static function of(Programme $programme): ?Gate

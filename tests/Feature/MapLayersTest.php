@@ -359,3 +359,26 @@ it('says why a look was proposed, until somebody has chosen', function (): void 
     ])->assertOk();
     expect(array_keys($why()))->toBe([$map['layers'][1]['id']]);
 });
+
+it('takes changes in quick succession, of which the second names what the first sent', function (): void {
+    $map = ($this->make)([($this->part)($this->nests)]);
+    $look = static fn (array $classes): array => [
+        'layers' => [['look' => ['kind' => 'category', 'field' => 'species', 'classes' => $classes]] + $map['layers'][0]],
+    ];
+    // Not in the order of the choices, in small letters, without the mark for what is missing.
+    $first = $look([['code' => 'CM', 'head' => 'disc', 'colour' => '#aa0000']]);
+    $second = $look([
+        ['code' => 'CM', 'head' => 'disc', 'colour' => '#aa0000'],
+        ['code' => 'CC', 'head' => 'bar', 'colour' => '#00aa00'],
+    ]);
+    $patch = fn (array $change, array $was) => $this->patchJson(
+        "/api/v1/maps/{$map['id']}",
+        $change + ['was' => $was],
+    );
+    $patch($first, ['layers' => $map['layers']])->assertOk();
+    $patch($second, $first)->assertOk()->assertJsonPath('layers.0.look.classes.0.colour', '#00AA00');
+    // Whoever began before both still hears of it.
+    $patch($look([['code' => 'CC', 'head' => 'ring', 'colour' => '#0000FF']]), ['layers' => $map['layers']])
+        ->assertUnprocessable()
+        ->assertJsonPath('problems.0.code', 'changed_meanwhile');
+});

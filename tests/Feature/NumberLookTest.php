@@ -122,6 +122,29 @@ it('finds the same in runs of a large layer as in all of its values', function (
     }
 });
 
+it('finds them of a large layer too, whose first records say little of where its numbers lie', function (): void {
+    mt_srand(5);
+    // What was collected first is small, and what came later is not.
+    $values = [...array_map(fn (): int => mt_rand(0, 50), range(1, 4_200)), ...array_map(
+        fn (): int => mt_rand(0, 90_000),
+        range(1, 4_800),
+    )];
+    foreach (array_chunk($values, 1_000) as $some) {
+        ($this->bring)($some);
+    }
+    ($this->bring)([null, null]);
+    // As of a layer that was written to often.
+    App\Models\Layer::query()->whereKey($this->nests->id)->update(['change_number' => 1_000_000]);
+    $whole = Spread::ofValues($values);
+    $made = ($this->ask)(['field' => 'clutch', 'count' => 5])->json();
+    expect($made['spread']['count'])->toBe(9_000)
+        ->and($made['spread']['missing'])->toBe(2)
+        ->and($made['spread']['least'])->toEqual($whole->least())
+        ->and($made['spread']['most'])->toEqual($whole->most())
+        ->and(Classes::loss($whole, array_map(floatval(...), $made['look']['breaks'])))
+        ->toBeLessThan(Classes::loss($whole, Classes::breaks($whole, Method::Natural, 5)) * 1.001);
+});
+
 it('has an answer where there is little to class, and refuses what is none', function (): void {
     ($this->ask)(['field' => 'clutch'])
         ->assertJsonPath('look.breaks', [])

@@ -325,6 +325,27 @@ it('keeps the slices that it counts by, and takes them along to a copy of the pr
         ->and(Map::query()->findOrFail($map['id'])->layers[0]['look']['of']['share'])->toBe($slice);
 });
 
+it('goes to phones with its slices and its words, of several maps at once, and not where it is closed', function (): void {
+    $slice = $this->postJson("/api/v1/layers/{$this->nests->id}/slices", [
+        'name' => 'Green',
+        'filter' => ['all' => [['field' => 'species', 'test' => 'is', 'value' => 'CM']]],
+    ])->assertCreated()->json('id');
+    ($this->make)(['look' => ($this->look)(['measure' => 'mean', 'field' => 'clutch', 'slice' => $slice, 'least' => 2])]);
+    ($this->make)(['look' => ($this->look)(['measure' => 'count'])]);
+    $parts = fn ($person): array => array_column(
+        array_column($this->actingAs($person)->getJson('/api/v1/packs')->assertOk()->json('0.maps'), 'layers'),
+        0,
+    );
+    foreach ([$this->crew($this->field), $this->head] as $person) {
+        [$mean, $count] = $parts($person);
+        expect($mean['counted']['by'])->toBe('Nests: Green: mean of Clutch')
+            ->and($mean['counted']['few'])->toBe('Nests: fewer than 2')
+            ->and($mean['counted']['slice']['name'])->toBe('Green')
+            ->and($mean['look']['of']['field'])->toBe('clutch')
+            ->and($count['counted'])->toMatchArray(['by' => 'Nests', 'slice' => null, 'share' => null]);
+    }
+});
+
 it('lets only who coordinates a layer count it on a map', function (): void {
     $other = $this->layer($this->programme(), ['title' => 'Theirs']);
     $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [

@@ -114,7 +114,7 @@ test('a zipped shapefile in a national grid becomes areas, coloured on a map, an
     JSON.stringify({
       type: 'FeatureCollection',
       features: ['Upper', 'Middle', 'Lower', 'Outer'].map((n, i) =>
-        square(n, i % 2 ? 'wood' : 'field', -1.5 + (i % 2) * 0.06, 52 + (i >> 1) * 0.06),
+        square(n, ['field', 'wood', 'field', 'mere'][i]!, -1.5 + (i % 2) * 0.06, 52 + (i >> 1) * 0.06),
       ),
     }),
   )
@@ -195,6 +195,32 @@ test('a zipped shapefile in a national grid becomes areas, coloured on a map, an
   await page.goto(`/desk/p/${programme}/publish/map/${map}`)
   await expect(page.getByText('wood').first()).toBeVisible()
   await expect(page.getByText('field').first()).toBeVisible()
+  // In three colours of one's own.
+  for (const [use, colour] of [
+    ['field', '#E3C565'],
+    ['wood', '#2E6B3F'],
+    ['mere', '#3F7CAC'],
+  ]) {
+    await page.getByRole('button', { name: `${use} change its mark` }).click()
+    await page.getByLabel('A colour of your own').fill(colour!.toLowerCase())
+    await page.keyboard.press('Escape')
+  }
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  const { layers: coloured } = await api.get<{ layers: { look: { classes: { colour: string }[] } }[] }>(
+    `/maps/${map}`,
+  )
+  expect(coloured[0]!.look.classes.map((c) => c.colour.toUpperCase()).sort()).toEqual([
+    '#2E6B3F',
+    '#3F7CAC',
+    '#E3C565',
+  ])
+  // Then by the trees in them, with a table beside the map, by name.
+  await page.getByLabel('Marks by').selectOption({ label: 'Records of another layer' })
+  await expect(page.getByRole('region', { name: 'Layers' })).toContainText('by Trees')
+  await page.getByLabel('Show a table of what is on the map').check()
+  const rows = page.getByRole('region', { name: 'Parcels as a table' }).locator('tbody tr')
+  await expect(rows.locator('td:first-child')).toHaveText(['Lower', 'Middle', 'Outer', 'Upper'])
+  await expect(rows.nth(3)).toContainText('1')
 })
 
 test('a zip of photos lands on the map, one without a place is put there, and all go out again', async ({

@@ -155,6 +155,72 @@ describe('the parts of a map on the phone', () => {
     expect(partsOf(old, [])).toEqual([])
   })
 
+  it('colour areas by the records that this phone has, in the slice that it knows', () => {
+    const areas = {
+      ...layer(3),
+      design: { geometry: 'area', fields: [{ key: 'code', label: 'Code', kind: 'short_text' }] },
+    } as unknown as PackLayer
+    const area = {
+      ...record('area', 3, { code: 'A' }),
+      shape: {
+        type: 'Polygon',
+        coordinates: [
+          [
+            [0, 0],
+            [4, 0],
+            [4, 4],
+            [0, 4],
+            [0, 0],
+          ],
+        ],
+      },
+    } as unknown as PhoneRecord
+    const inside = (more: object = {}, slice: object | null = null) =>
+      map(
+        part('a', 3, {
+          look: {
+            kind: 'inside',
+            of: {
+              layer: 1,
+              slice: null,
+              measure: 'count',
+              field: null,
+              share: null,
+              by: null,
+              times: 1,
+              least: 0,
+            },
+            breaks: [2],
+            classes: [],
+            other: { head: 'ring', colour: '#8C8672' },
+            ...more,
+          },
+          label: { parts: [{ field: 'code' }, { text: ': ' }, { tally: true }], size: 12, zoom: [0, 22] },
+          counted: { slice, share: null, by: 'Nests', unit: '', few: '' },
+        }),
+      )
+    const rules = {
+      today: '',
+      zone: 'UTC',
+      kindOf: () => undefined,
+      areaOf: () => undefined,
+      visitsTo: () => [],
+    }
+    const told = (of: PackMap, layers: PackLayer[]) => {
+      const shown = partsShown(of, layers, {}, () => rules)
+      const records = [area, record('x', 1, { eggs: 4 }), record('y', 1, { eggs: 9 }), record('z', 2, {})]
+      const { properties } = drawnParts(shown, records, () => rules)[0]!.data.features[0]!
+      return [shown[0]!.uncounted, properties!.class, properties!.label]
+    }
+    expect(told(inside(), [areas, layer(1)])).toEqual([false, '1', 'A: 2'])
+    const many = { name: 'Many', filter: { all: [{ field: 'eggs', test: 'at_least', value: 5 }] } }
+    expect(told(inside({}, many), [areas, layer(1)])).toEqual([false, '0', 'A: 1'])
+    // Not on this phone, or by crews, which no phone knows: without colours, and it says so.
+    expect(told(inside(), [areas])).toEqual([true, undefined, 'A: –'])
+    const crews = { name: 'Crews', filter: { all: [{ field: '@crew', test: 'one_of', value: [1] }] } }
+    expect(told(inside({}, crews), [areas, layer(1)])).toEqual([true, undefined, 'A: –'])
+  })
+
   it('are labelled as on the server', () => {
     const label = {
       parts: [{ field: 'code' }, { text: ' (eggs: ' }, { field: 'eggs' }, { text: ')' }],

@@ -15,6 +15,7 @@ use App\Maps\MapTables;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
+use App\Models\User;
 use App\People\SignedIn;
 use App\Rights\Viewer;
 use Illuminate\Http\JsonResponse;
@@ -22,6 +23,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
+use PinYard\Refused;
 
 final class MapController
 {
@@ -107,7 +109,8 @@ final class MapController
         $person = SignedIn::of($request);
         $map = DB::transaction(static function () use ($request, $map, $person): Map {
             $now = Map::query()->with('programme')->lockForUpdate()->findOrFail($map->id);
-            $request->merge(MergedInput::of($request, self::present($now), self::PARTS));
+            $in = self::asStored($request->json()->all(), $person, $now);
+            $request->merge(MergedInput::merge($in, self::present($now), self::PARTS));
             $now->fill($request->fields());
             if ($request->has('layers')) {
                 $now->layers = (new MapLayers($person, $now->programme, $now))->read($request->input('layers'));
@@ -217,6 +220,27 @@ final class MapController
         return new JsonResponse(
             (new LayerFinder(SignedIn::of($request), $map->programme))->find((string) $request->query('q', '')),
         );
+    }
+
+    /**
+     * Who changes a map in quick succession names as what was there what they have just sent, and not what became of it:
+     * choices in their order, defaults filled in. Read as it was read then, both are the same again.
+     *
+     * @param  array<mixed>  $in
+     * @return array<mixed>
+     */
+    private static function asStored(array $in, User $person, Map $map): array
+    {
+        if (is_array($in['was'] ?? null) && is_array($in['was']['layers'] ?? null)) {
+            try {
+                $layers = new MapLayers($person, $map->programme, $map);
+                $in['was']['layers'] = $layers->read($in['was']['layers']);
+            } catch (Refused) {
+                // What nobody could have saved is taken as it is.
+            }
+        }
+
+        return $in;
     }
 
     private static function layer(Request $request, Map $map, string $part): LayerPage

@@ -144,6 +144,15 @@ export function PegPicker({
             />
           ))}
         </Box>
+        <Box component="label" sx={{ display: 'flex', alignItems: 'center', gap: 2, minHeight: 40 }}>
+          <input
+            type="color"
+            value={peg.colour.toLowerCase()}
+            onChange={(e) => onChange({ head: peg.head, colour: e.target.value.toUpperCase() })}
+            style={{ width: 40, height: 32, padding: 0, border: 0, background: 'none' }}
+          />
+          {t('legend.colour.own')}
+        </Box>
       </Box>
     </Popover>
   )

@@ -1,8 +1,8 @@
+import Close from '@mui/icons-material/Close'
 import ExpandLess from '@mui/icons-material/ExpandLess'
 import ExpandMore from '@mui/icons-material/ExpandMore'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import Chip from '@mui/material/Chip'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
@@ -73,11 +73,10 @@ export default function MapTablePanel(props: PanelProps) {
           {data ? t(all ? 'table.found' : 'table.in_view', { n: data.found, layer: part.title }) : part.title}
         </Typography>
         {line && (
-          <Chip
-            size="small"
-            label={t('table.only', { label: line.label ?? t('legend.other') })}
-            onDelete={() => onOnly(null)}
-          />
+          <Button size="small" variant="outlined" endIcon={<Close />} onClick={() => onOnly(null)}>
+            {t('table.only', { label: line.label ?? t('legend.other') })}
+            <span className="visually-hidden"> {t('table.only.off')}</span>
+          </Button>
         )}
         {open && (
           <Box

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api } from '../api'
 import { sourceOf } from '../map/mapLayers'
 import type { Picked } from '../map/MapView'
@@ -56,15 +56,19 @@ export function useRows(base: string, version: string, asked: Asked, picked: str
     refetchOnReconnect: true,
     retry: 1,
   })
+  // What was told last stays while something else cannot be had.
+  const last = useRef<Rows | undefined>(undefined)
+  if (rows.data) last.current = rows.data
+  const data = rows.data ?? last.current
   // Picked on the map, it may stand far down.
-  const missing = picked !== null && rows.data !== undefined && !rows.data.rows.some((r) => r.id === picked)
+  const missing = picked !== null && data !== undefined && !data.rows.some((r) => r.id === picked)
   const one = useQuery({
     queryKey: ['map-table', base, version, queryOf({ ...resting, pages: 1 }, picked)],
     queryFn: () => api<Rows>('GET', `${base}/table?${queryOf({ ...resting, pages: 1 }, picked)}`),
     enabled: missing,
     retry: 1,
   })
-  return { ...rows, picked: missing ? (one.data?.picked ?? null) : null }
+  return { data, error: rows.error, picked: missing ? (one.data?.picked ?? null) : null }
 }
 
 /** While the map is moved nothing is asked. */

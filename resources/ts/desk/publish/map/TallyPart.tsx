@@ -3,7 +3,7 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { useRef, useState, type ReactNode } from 'react'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
@@ -33,8 +33,10 @@ export function TallyPart({ layer, look, onChange }: Props) {
   const counted = useQuery(layerOf(of.layer))
   const numbers = counted.data ? numbersOf(counted.data) : []
   const sizes = numbersOf(layer)
+  const turn = useRef(0)
   const put = async (change: Partial<Tally>) => {
     setError(null)
+    const mine = ++turn.current
     const next = { ...of, ...change }
     if (OF_A_NUMBER.includes(next.measure) && next.field === null) {
       const first = numbers[0]
@@ -54,8 +56,11 @@ export function TallyPart({ layer, look, onChange }: Props) {
           breaks: null,
         }),
       )
+      // Chosen in quick succession, each builds on the one before, and the last is what was meant.
+      if (mine !== turn.current) return
       onChange({ ...(made.look as InsideLook), other: look.other }, true)
     } catch (e) {
+      if (mine !== turn.current) return
       setError(e)
     }
     setAsked(null)
