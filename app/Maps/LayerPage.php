@@ -189,6 +189,10 @@ final class LayerPage
         $tallied = $this->tallies?->onCard($id);
         $values = $tallied === null ? [] : [['kind' => 'calculated'] + $tallied];
         foreach ($design->valueFields() as $field) {
+            // What its sentences say is not told twice.
+            if (! in_array($field->key, $this->part->fields, true)) {
+                continue;
+            }
             $text = StoredValue::shown($field, $row->{$field->column()} ?? null);
             if ($text !== null) {
                 $values[] = ['label' => $field->label, 'kind' => $field->valueKind()->value, 'text' => $text];
@@ -197,7 +201,8 @@ final class LayerPage
 
         return [
             'id' => $record,
-            'name' => StoredRow::name($design, $row),
+            'name' => $this->named() ? StoredRow::name($design, $row) : null,
+            'text' => (new CardSentences($this->part->text, $shown, $this->tallies))->of($row),
             'collected_at' => StoredRow::instant($row->collected_at),
             'values' => $values,
             'photos' => $shown->sight->photos ? $this->photos($id) : [],
@@ -254,7 +259,17 @@ final class LayerPage
     /** The records with what the card shows of them. */
     private function onCard(): VisibleRecords
     {
-        return $this->cut()->showing($this->part->fields, $this->part->photos);
+        return $this->cut()->showing([...$this->part->fields, ...$this->part->text->fields()], $this->part->photos);
+    }
+
+    /** A name that the card does not show is not told. */
+    private function named(): bool
+    {
+        return in_array(
+            $this->onCard()->design()->nameField()?->key,
+            [...$this->part->fields, ...$this->part->text->fields()],
+            true,
+        );
     }
 
     private function cut(): VisibleRecords

@@ -24,6 +24,7 @@ final readonly class LayerOnMap
      * @param  string|null  $title  what it is called on this map; null: as the layer is called
      * @param  list<string>  $fields  keys of what the card tells
      * @param  bool  $photos  whether the card shows photos
+     * @param  CardText  $text  the sentences that the card begins with
      * @param  int|null  $slice  number of the slice; null: all records
      * @param  float  $opacity  0.1 to 1
      * @param  bool  $visible  whether it is drawn when the map opens
@@ -35,6 +36,7 @@ final readonly class LayerOnMap
         public Look $look,
         public array $fields,
         public bool $photos,
+        public CardText $text,
         public ?Label $label,
         public ?int $slice,
         public float $opacity,
@@ -47,11 +49,11 @@ final readonly class LayerOnMap
     /** A layer as it first comes to a map: a look by its first choice field, a card with all fields. */
     public static function suggest(string $id, int $layer, LayerDesign $design): self
     {
-        return self::from(['id' => $id], $layer, $design, Look::suggest($design), null, ZoomRange::all());
+        return self::from(['id' => $id], $layer, $design, Look::suggest($design), CardText::stored(null, $design), null, ZoomRange::all());
     }
 
     /**
-     * Reads `{id?, layer, title?, look?, card?: {fields, photos}, label?, slice?, opacity?, zoom?, visible?,
+     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?}, label?, slice?, opacity?, zoom?, visible?,
      * in_legend?}`; what is left out is as it first comes.
      *
      * @param  array<mixed>  $in
@@ -88,6 +90,9 @@ final readonly class LayerOnMap
             $layer,
             $design,
             isset($in['look']) ? self::look($in['look'], $design, $at, $others) : Look::suggest($design),
+            is_array($in['card'] ?? null) && isset($in['card']['text'])
+                ? CardText::read($in['card']['text'], $design, "$at/card/text")
+                : CardText::stored(null, $design),
             isset($in['label']) ? Label::read($in['label'], $design, "$at/label") : null,
             isset($in['zoom']) ? ZoomRange::read($in['zoom'], "$at/zoom") : ZoomRange::all(),
         );
@@ -141,6 +146,7 @@ final readonly class LayerOnMap
             is_int($in['layer'] ?? null) ? $in['layer'] : throw new \LogicException('a part without its layer'),
             $design,
             $look,
+            CardText::stored(is_array($in['card'] ?? null) ? $in['card']['text'] ?? null : null, $design),
             $label,
             isset($in['zoom']) ? ZoomRange::read($in['zoom'], 'zoom') : ZoomRange::all(),
         );
@@ -160,6 +166,7 @@ final readonly class LayerOnMap
         int $layer,
         LayerDesign $design,
         Look $look,
+        CardText $text,
         ?Label $label,
         ZoomRange $zoom,
     ): self {
@@ -178,6 +185,7 @@ final readonly class LayerOnMap
                 ? array_values(array_filter($all, static fn (string $k): bool => in_array($k, $card['fields'], true)))
                 : $all,
             photos: ($card['photos'] ?? true) === true,
+            text: $text,
             label: $label,
             slice: is_int($in['slice'] ?? null) ? $in['slice'] : null,
             opacity: is_int($in['opacity'] ?? null) || is_float($in['opacity'] ?? null) ? (float) $in['opacity'] : 1.0,
@@ -228,7 +236,8 @@ final readonly class LayerOnMap
             'layer' => $this->layer,
             'title' => $this->title,
             'look' => $this->look->toArray(),
-            'card' => ['fields' => $this->fields, 'photos' => $this->photos],
+            'card' => ['fields' => $this->fields, 'photos' => $this->photos] +
+                ($this->text->lines === [] ? [] : ['text' => $this->text->toArray()]),
             'label' => $this->label?->toArray(),
             'slice' => $this->slice,
             'opacity' => $this->opacity,

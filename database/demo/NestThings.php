@@ -140,8 +140,35 @@ final class NestThings
                 [
                     'look' => $look('status'),
                     'card' => [
-                        'fields' => ['nest_code', 'status', 'species', 'laid_on', 'clutch_size', 'sector'],
+                        'fields' => ['nest_code', 'status', 'laid_on', 'clutch_size'],
                         'photos' => true,
+                        'text' => [
+                            [
+                                'parts' => [
+                                    ['text' => 'Laid '],
+                                    ['field' => 'laid_on', 'as' => 'ago'],
+                                    ['text' => ' by a '],
+                                    ['field' => 'species'],
+                                    ['text' => ' turtle at '],
+                                    ['field' => 'sector'],
+                                    ['text' => '.'],
+                                ],
+                            ],
+                            [
+                                'parts' => [['text' => 'Due to open any day now: please keep away from it.']],
+                                'only' => ['field' => 'status', 'test' => 'is', 'value' => 'due'],
+                            ],
+                            [
+                                'parts' => [
+                                    ['text' => 'It has been dug out: '],
+                                    ['field' => 'hatched_share'],
+                                    ['text' => ' of '],
+                                    ['field' => 'clutch_size'],
+                                    ['text' => ' hatched.'],
+                                ],
+                                'only' => ['field' => 'hatched_share', 'test' => 'there'],
+                            ],
+                        ],
                     ],
                     'label' => ['parts' => [['field' => 'nest_code']], 'size' => 12, 'zoom' => [14.5, 22]],
                 ],

@@ -72,7 +72,11 @@ beforeEach(function (): void {
             'breaks' => [10],
             'size' => ['field' => 'eyes', 'most' => 9],
         ],
-        'card' => ['fields' => ['code', 'pups', 'eyes'], 'photos' => true],
+        'card' => [
+            'fields' => ['code', 'pups', 'eyes'],
+            'photos' => true,
+            'text' => [['parts' => [['text' => 'Of '], ['field' => 'code'], ['field' => 'pups']], 'only' => null]],
+        ],
         'label' => ['parts' => [['field' => 'code'], ['text' => ': '], ['field' => 'pups']]],
     ], Audience::Link, 'Open map');
     $this->actingAs($this->head);

@@ -1174,9 +1174,34 @@ export interface components {
       taken: number
       left_out: number
     }
+    CardTextPart:
+      | {
+          text: string
+        }
+      | {
+          field: string
+          as?: string
+        }
+      | {
+          formula: string
+        }
+      | {
+          tally: boolean
+        }
+    CardOnly: {
+      field: string
+      /** @enum {string} */
+      test: 'there' | 'missing' | 'is' | 'is_not' | 'at_least' | 'below'
+      value?: unknown
+    }
+    CardTextLine: {
+      parts: components['schemas']['CardTextPart'][]
+      only: components['schemas']['CardOnly'] | null
+    }
     MapCard: {
       fields: string[]
       photos: boolean
+      text?: components['schemas']['CardTextLine'][]
     }
     LabelPart:
       | {
@@ -1330,9 +1355,16 @@ export interface components {
       /** @enum {string} */
       state: 'on_way' | 'stored' | 'refused'
     }
+    CardPiece: {
+      text: string
+      /** @enum {string} */
+      is: 'words' | 'value' | 'date' | 'moment' | 'ago' | 'missing'
+    }
+    CardSentence: components['schemas']['CardPiece'][]
     CardView: {
       id: string
       name: string | null
+      text: components['schemas']['CardSentence'][]
       collected_at: components['schemas']['Instant']
       values: components['schemas']['CardValue'][]
       photos: components['schemas']['CardPhoto'][]

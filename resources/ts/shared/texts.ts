@@ -78,3 +78,16 @@ export const span = (ms: number) => {
 /** The same as a point in time: "just now", "3 min ago". */
 export const ago = (instant: string | number) =>
   minutesSince(instant) < 1 ? t('age.now') : t('age.ago', { age: age(instant) })
+
+/** How many days before or after today a day is, in words: "3 days ago", "today", "in 2 days". */
+export function fromToday(moment: string): string {
+  const day = (at: Date) => Date.UTC(at.getFullYear(), at.getMonth(), at.getDate()) / 86_400_000
+  // A day without a time is that day everywhere.
+  const then = moment.length === 10 ? Date.parse(`${moment}T00:00:00Z`) / 86_400_000 : day(new Date(moment))
+  const n = Math.round(day(new Date()) - then)
+  return n === 0
+    ? t('age.today')
+    : n > 0
+      ? t('age.ago', { age: t('age.days', { n }) })
+      : t('age.in', { n: -n })
+}

@@ -6,7 +6,7 @@ import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
-import { formatDate, formatInstant, t } from '../texts'
+import { formatDate, formatInstant, fromToday, t } from '../texts'
 import type { CardView } from '../types'
 
 type Props = {
@@ -64,6 +64,13 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
             {t('record.photo.on_way')}
           </Typography>
         )}
+        {card.text.map((pieces, i) => (
+          <Typography key={i} sx={{ mb: 2, overflowWrap: 'anywhere' }}>
+            {pieces.map((piece, at) => (
+              <Piece key={at} piece={piece} />
+            ))}
+          </Typography>
+        ))}
         <Box
           component="dl"
           sx={{
@@ -107,6 +114,28 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
         )}
       </Box>
     </Paper>
+  )
+}
+
+/** Words as they are, values so that they stand out, what is missing so that it does not. */
+function Piece({ piece: { is, text } }: { piece: CardView['text'][number][number] }) {
+  if (is === 'words') return text
+  if (is === 'missing')
+    return (
+      <Box component="i" sx={{ color: 'text.secondary' }}>
+        {text}
+      </Box>
+    )
+  return (
+    <Box component="b" sx={{ fontWeight: 650 }}>
+      {is === 'date'
+        ? formatDate(text)
+        : is === 'moment'
+          ? formatInstant(text)
+          : is === 'ago'
+            ? fromToday(text)
+            : text}
+    </Box>
   )
 }
 

@@ -3,23 +3,38 @@ import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
 import Typography from '@mui/material/Typography'
 import { t } from '../../../shared/texts'
-import type { Design, LayerOnMap } from '../../../shared/types'
+import type { Layer, LayerOnMap } from '../../../shared/types'
+import { SentencesPart } from './SentencesPart'
 
 type Card = LayerOnMap['card']
 
 /** What a tap on a record shows. */
 export function CardPart({
-  design,
+  layer,
   card,
+  tallied,
   onChange,
 }: {
-  design: Design
+  layer: Layer
   card: Card
-  onChange: (card: Card) => void
+  /** Its areas are coloured by a number that can be said, too. */
+  tallied: boolean
+  onChange: (card: Card, now: boolean) => void
 }) {
+  const { design } = layer
   const keys = design.fields.map((f) => f.key)
   return (
     <>
+      <SentencesPart
+        lines={card.text ?? []}
+        layer={layer}
+        fields={design.fields.filter((f) => f.kind !== 'heading')}
+        tallied={tallied}
+        onChange={(text, now) => onChange({ ...card, text }, now)}
+      />
+      <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
+        {t('card.fields')}
+      </Typography>
       <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
         {t('map.card.hint')}
       </Typography>
@@ -35,10 +50,15 @@ export function CardPart({
                   size="small"
                   checked={card.fields.includes(f.key)}
                   onChange={(e) =>
-                    onChange({
-                      ...card,
-                      fields: keys.filter((k) => (k === f.key ? e.target.checked : card.fields.includes(k))),
-                    })
+                    onChange(
+                      {
+                        ...card,
+                        fields: keys.filter((k) =>
+                          k === f.key ? e.target.checked : card.fields.includes(k),
+                        ),
+                      },
+                      true,
+                    )
                   }
                 />
               }
@@ -51,7 +71,7 @@ export function CardPart({
               <Checkbox
                 size="small"
                 checked={card.photos}
-                onChange={(e) => onChange({ ...card, photos: e.target.checked })}
+                onChange={(e) => onChange({ ...card, photos: e.target.checked }, true)}
               />
             }
           />

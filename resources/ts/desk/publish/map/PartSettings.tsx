@@ -74,9 +74,10 @@ export function PartSettings({ part, view, why, warnings, zoom, onChange }: Prop
         )}
         {layer.data && shown === 'card' && (
           <CardPart
-            design={layer.data.design}
+            layer={layer.data}
             card={part.card}
-            onChange={(card) => onChange({ card }, true)}
+            tallied={part.look.kind === 'inside'}
+            onChange={(card, now) => onChange({ card }, now)}
           />
         )}
         {/* Of a layer that is not there, or not theirs, nothing can be set: it could not be kept. */}
