@@ -203,10 +203,32 @@ final class LayerPage
             'id' => $record,
             'name' => $this->named() ? StoredRow::name($design, $row) : null,
             'text' => (new CardSentences($this->part->text, $shown, $this->tallies))->of($row),
+            'chart' => $this->chart($shown, $row),
             'collected_at' => StoredRow::instant($row->collected_at),
             'values' => $values,
             'photos' => $shown->sight->photos ? $this->photos($id) : [],
         ];
+    }
+
+    /** @return array{kind: string, bars: list<array{label: string, value: float, text: string}>}|null */
+    private function chart(VisibleRecords $shown, \stdClass $row): ?array
+    {
+        $chart = $this->part->chart;
+        $bars = [];
+        foreach ($chart->fields ?? [] as $key) {
+            $field = $shown->shows($key) ? $shown->design()->field($key) : null;
+            $value = $field === null ? null : $row->{$field->column()} ?? null;
+            // What is missing is no part of anything; and of a whole there are no parts below zero.
+            if ($field !== null && $value !== null && ($chart?->kind !== 'donut' || $value >= 0)) {
+                $bars[] = [
+                    'label' => $field->label,
+                    'value' => (float) $value,
+                    'text' => StoredValue::shown($field, $value) ?? '',
+                ];
+            }
+        }
+
+        return $chart === null || $bars === [] ? null : ['kind' => $chart->kind, 'bars' => $bars];
     }
 
     /** The table beside the map. */
@@ -259,7 +281,10 @@ final class LayerPage
     /** The records with what the card shows of them. */
     private function onCard(): VisibleRecords
     {
-        return $this->cut()->showing([...$this->part->fields, ...$this->part->text->fields()], $this->part->photos);
+        return $this->cut()->showing(
+            [...$this->part->fields, ...$this->part->text->fields(), ...$this->part->chart->fields ?? []],
+            $this->part->photos,
+        );
     }
 
     /** A name that the card does not show is not told. */

@@ -25,6 +25,7 @@ final readonly class LayerOnMap
      * @param  list<string>  $fields  keys of what the card tells
      * @param  bool  $photos  whether the card shows photos
      * @param  CardText  $text  the sentences that the card begins with
+     * @param  CardChart|null  $chart  numbers that the card draws
      * @param  int|null  $slice  number of the slice; null: all records
      * @param  float  $opacity  0.1 to 1
      * @param  bool  $visible  whether it is drawn when the map opens
@@ -37,6 +38,7 @@ final readonly class LayerOnMap
         public array $fields,
         public bool $photos,
         public CardText $text,
+        public ?CardChart $chart,
         public ?Label $label,
         public ?int $slice,
         public float $opacity,
@@ -53,7 +55,7 @@ final readonly class LayerOnMap
     }
 
     /**
-     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?}, label?, slice?, opacity?, zoom?, visible?,
+     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?, chart?}, label?, slice?, opacity?, zoom?, visible?,
      * in_legend?}`; what is left out is as it first comes.
      *
      * @param  array<mixed>  $in
@@ -83,6 +85,10 @@ final readonly class LayerOnMap
             if (! is_bool($in[$yes] ?? true)) {
                 throw Refused::because('must_be_yes_no', "$at/$yes");
             }
+        }
+
+        if (is_array($in['card'] ?? null) && isset($in['card']['chart'])) {
+            CardChart::read($in['card']['chart'], $design, "$at/card/chart");
         }
 
         return self::from(
@@ -186,6 +192,7 @@ final readonly class LayerOnMap
                 : $all,
             photos: ($card['photos'] ?? true) === true,
             text: $text,
+            chart: CardChart::stored($card['chart'] ?? null, $design),
             label: $label,
             slice: is_int($in['slice'] ?? null) ? $in['slice'] : null,
             opacity: is_int($in['opacity'] ?? null) || is_float($in['opacity'] ?? null) ? (float) $in['opacity'] : 1.0,
@@ -237,7 +244,8 @@ final readonly class LayerOnMap
             'title' => $this->title,
             'look' => $this->look->toArray(),
             'card' => ['fields' => $this->fields, 'photos' => $this->photos] +
-                ($this->text->lines === [] ? [] : ['text' => $this->text->toArray()]),
+                ($this->text->lines === [] ? [] : ['text' => $this->text->toArray()]) +
+                ($this->chart === null ? [] : ['chart' => $this->chart->toArray()]),
             'label' => $this->label?->toArray(),
             'slice' => $this->slice,
             'opacity' => $this->opacity,

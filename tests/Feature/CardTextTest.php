@@ -98,6 +98,43 @@ it('works values out for the card alone, and says so where they cannot be', func
         ->and(array_column(($this->card)($map, $this->one)['text'][0], 'is')[7])->toBe('date');
 });
 
+it('draws some numbers, without what is missing; and no parts of a whole below zero', function (): void {
+    $layer = $this->layer($this->field, [
+        'title' => 'Counts',
+        'fields' => array_map(
+            static fn (string $key): array => ['key' => $key, 'label' => ucfirst($key), 'kind' => 'decimal', 'unit' => 'm'],
+            ['a', 'b', 'c'],
+        ),
+    ]);
+    $record = $this->add($layer, ['values' => ['a' => 2.5, 'b' => -1]]);
+    $this->sync($this->head, [$record]);
+    $this->actingAs($this->head);
+    $chart = function (mixed $chart) use ($layer, $record): mixed {
+        $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
+            'title' => 'M',
+            'layers' => [
+                ['id' => 'lone', 'layer' => $layer->id, 'card' => ['fields' => [], 'photos' => false, 'chart' => $chart]],
+            ],
+        ]);
+
+        return $map->status() === 422
+            ? $map->json('problems.0.code')
+            : $this->getJson("/api/v1/maps/{$map->json('id')}/layers/lone/records/{$record['record']}")->json('chart');
+    };
+    expect($chart(['kind' => 'bars', 'fields' => ['a', 'b', 'c']]))->toEqual([
+        'kind' => 'bars',
+        'bars' => [
+            ['label' => 'A', 'value' => 2.5, 'text' => '2.5 m'],
+            ['label' => 'B', 'value' => -1, 'text' => '-1 m'],
+        ],
+    ])
+        ->and(array_column($chart(['kind' => 'donut', 'fields' => ['a', 'b']])['bars'], 'label'))->toBe(['A'])
+        ->and($chart(['kind' => 'pie', 'fields' => ['a', 'b']]))->toBe('chart_kind')
+        ->and($chart(['kind' => 'bars', 'fields' => ['a', 'a']]))->toBe('chart_fields')
+        ->and($chart(['kind' => 'bars', 'fields' => ['a', 'wings']]))->toBe('look_field')
+        ->and($chart(['kind' => 'bars', 'fields' => [['a'], 1]]))->toBe('look_field');
+});
+
 it('tells a stranger no more than its sentences say', function (): void {
     $map = ($this->make)([
         ['parts' => [['text' => 'Eggs: '], ['field' => 'clutch']], 'only' => ['field' => 'species', 'test' => 'is', 'value' => 'CM']],

@@ -1198,10 +1198,16 @@ export interface components {
       parts: components['schemas']['CardTextPart'][]
       only: components['schemas']['CardOnly'] | null
     }
+    CardChart: {
+      /** @enum {string} */
+      kind: 'bars' | 'donut'
+      fields: string[]
+    }
     MapCard: {
       fields: string[]
       photos: boolean
       text?: components['schemas']['CardTextLine'][]
+      chart?: components['schemas']['CardChart']
     }
     LabelPart:
       | {
@@ -1360,11 +1366,22 @@ export interface components {
       /** @enum {string} */
       is: 'words' | 'value' | 'date' | 'moment' | 'ago' | 'missing'
     }
+    ChartBar: {
+      label: string
+      value: number
+      text: string
+    }
+    ChartView: {
+      /** @enum {string} */
+      kind: 'bars' | 'donut'
+      bars: components['schemas']['ChartBar'][]
+    }
     CardSentence: components['schemas']['CardPiece'][]
     CardView: {
       id: string
       name: string | null
       text: components['schemas']['CardSentence'][]
+      chart: components['schemas']['ChartView'] | null
       collected_at: components['schemas']['Instant']
       values: components['schemas']['CardValue'][]
       photos: components['schemas']['CardPhoto'][]

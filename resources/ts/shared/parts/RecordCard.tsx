@@ -8,6 +8,7 @@ import Typography from '@mui/material/Typography'
 import { useState } from 'react'
 import { formatDate, formatInstant, fromToday, t } from '../texts'
 import type { CardView } from '../types'
+import { CardChart } from './CardChart'
 
 type Props = {
   card: CardView
@@ -71,6 +72,7 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
             ))}
           </Typography>
         ))}
+        {card.chart && <CardChart chart={card.chart} />}
         <Box
           component="dl"
           sx={{

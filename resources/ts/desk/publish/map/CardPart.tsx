@@ -4,6 +4,8 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import Typography from '@mui/material/Typography'
 import { t } from '../../../shared/texts'
 import type { Layer, LayerOnMap } from '../../../shared/types'
+import { ChartPart } from './ChartPart'
+import { numbersOf } from './numbersOf'
 import { SentencesPart } from './SentencesPart'
 
 type Card = LayerOnMap['card']
@@ -31,6 +33,14 @@ export function CardPart({
         fields={design.fields.filter((f) => f.kind !== 'heading')}
         tallied={tallied}
         onChange={(text, now) => onChange({ ...card, text }, now)}
+      />
+      <ChartPart
+        chart={card.chart}
+        numbers={numbersOf(layer)}
+        onChange={(chart) => {
+          const { chart: _, ...rest } = card
+          onChange(chart ? { ...rest, chart } : rest, true)
+        }}
       />
       <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
         {t('card.fields')}
