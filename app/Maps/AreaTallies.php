@@ -66,7 +66,7 @@ final class AreaTallies
         ]);
     }
 
-    /** @return array<string, array{TallyState, float|null}> by area (16 bytes), with what it has of what a rate is by */
+    /** @return array<string, array{TallyState, float|null}> by area (16 bytes), with what a rate is told by */
     public function all(): array
     {
         return $this->states ??= $this->seesNothing() ? [] : $this->kept();
@@ -185,10 +185,11 @@ final class AreaTallies
     {
         $tally = $this->tally;
         $by = $tally->byGround() ? 'area_m2' : $tally->by?->column();
-        $ids = $states = [];
+        $ids = $states = $amounts = [];
         foreach ($this->areas()->get(['id', ...$by === null ? [] : [$by]]) as $row) {
             $ids[] = (string) $row->id;
-            $states[] = [new TallyState(), $by === null || $row->$by === null ? null : (float) $row->$by];
+            $states[] = new TallyState;
+            $amounts[] = $by === null || $row->$by === null ? null : (float) $row->$by;
         }
         $records = new CountedRecords(
             $this->records(),
@@ -196,18 +197,19 @@ final class AreaTallies
             $this->share === null ? null : $this->counted->filter($this->share->filter),
         );
         if ($this->isLarge()) {
-            foreach ($this->ledger($records, count($ids))->states() as $i => $state) {
-                $states[$i][0] = $state;
-            }
+            $states = $this->ledger($records, count($ids))->states();
         } else {
             $records->perArea($this->rings(), static function (string $id, int $area, ?float $value, bool $share) use (
                 $states,
             ): void {
-                $states[$area][0]->add($value, $share);
+                $states[$area]->add($value, $share);
             });
         }
 
-        return array_combine($ids, $states);
+        return array_combine(
+            $ids,
+            array_map(static fn (TallyState $s, ?float $amount): array => [$s, $amount], $states, $amounts),
+        );
     }
 
     /** Of a few it is quicker to go through all. There are no more records than there were changes. */

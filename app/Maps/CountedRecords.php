@@ -108,7 +108,10 @@ final readonly class CountedRecords
         $rows = $this->share === null ? $this->records->rows() : $this->records->filtered($this->share)->rows();
 
         return array_fill_keys(
-            $rows->when($since > 0, static fn (Builder $q) => $q->where('change_number', '>', $since))->pluck('id')->all(),
+            $rows
+                ->when($since > 0, static fn (Builder $q) => $q->where('change_number', '>', $since))
+                ->pluck('id')
+                ->all(),
             true,
         );
     }

@@ -9,8 +9,8 @@ use PinYard\Design\Field;
 use PinYard\Stats\Spread;
 
 /**
- * How the numbers of a field lie: of a small layer each value with how often it is there; of a large one, or one of more
- * than 4,096 different values, runs of equal width with their means and spreads, grouped in one pass over the records.
+ * How the numbers of a field lie: of a small layer each value with how often it is there; of a large one, or one of
+ * more than 4,096 different values, runs of equal width with their means and spreads, grouped in one pass.
  */
 final class FieldSpread
 {
@@ -71,8 +71,8 @@ final class FieldSpread
             $records
                 ->rows()
                 ->selectRaw(
-                    "least(greatest(floor(($column - ?) / ?), 0), ?) as bin, min($column) as low, max($column) as high, "
-                        ."avg($column) as mean, count(*) as n, var_pop($column) as spread",
+                    "least(greatest(floor(($column - ?) / ?), 0), ?) as bin, "
+                        ."min($column) as low, max($column) as high, avg($column) as mean, count(*) as n, var_pop($column) as spread",
                     [$least, $width, self::GROUPS - 1],
                 )
                 ->groupBy('bin')

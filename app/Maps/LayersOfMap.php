@@ -40,7 +40,7 @@ final readonly class LayersOfMap
             ...array_column($of, 'share'),
         ]);
         $this->slices = $wanted === []
-            ? new Collection()
+            ? new Collection
             : Slice::query()->whereIn('id', $wanted)->get()->keyBy('id');
     }
 

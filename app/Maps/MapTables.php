@@ -26,7 +26,7 @@ final class MapTables
         }
         $part = is_array($in) ? $in['part'] ?? null : null;
         $document = is_string($part) ? array_column($map->layers, null, 'id')[$part] ?? null : null;
-        $layer = $document === null ? null : Layer::query()->with('programme')->find($document['layer']);
+        $layer = $document === null ? null : Layer::query()->with('programme')->whereKey($document['layer'])->first();
         if (! is_string($part) || $layer === null) {
             throw Refused::because('table_part', 'beside/part', is_scalar($part) ? $part : null);
         }

@@ -64,7 +64,7 @@ final class MembersFile
         if ($handle === false || $index === false || strlen($index) !== 4 * (self::BUCKETS + 1)) {
             return null;
         }
-        $file = new self();
+        $file = new self;
         [$file->file, $file->index] = [$handle, $index];
         // What is used is not cleared away.
         @touch($path);
@@ -79,7 +79,9 @@ final class MembersFile
     public function find(string $id): array
     {
         $bucket = self::bucketOf($id);
-        [, $from, $to] = unpack('V2', $this->index, 4 * $bucket) ?: [0, 0, 0];
+        /** @var array{1: int, 2: int} $ends */
+        $ends = unpack('V2', $this->index, 4 * $bucket);
+        [1 => $from, 2 => $to] = $ends;
         if ($to === $from || $this->file === null) {
             return [[], null, false];
         }

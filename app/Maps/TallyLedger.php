@@ -27,7 +27,7 @@ final class TallyLedger
     /** @var array<string, string> what records bring that changed since the file was written, packed */
     private array $since = [];
 
-    /** @var list<TallyState> */
+    /** @var array<int, TallyState> by the area's place in the list */
     private array $states = [];
 
     private int $upTo = 0;
@@ -73,7 +73,7 @@ final class TallyLedger
             fclose($lock);
         }
 
-        return $this->states;
+        return array_values($this->states);
     }
 
     private function build(string $path): void
@@ -82,10 +82,10 @@ final class TallyLedger
         $this->upTo = (int) $this->seen->withDeleted()->max('change_number');
         $this->since = [];
         $rings = $this->rings();
-        $this->states = array_map(static fn (): TallyState => new TallyState(), $rings);
+        $this->states = array_map(static fn (): TallyState => new TallyState, $rings);
         $cells = new AreaCells($rings);
         CellsFile::write("$path.cells", $cells);
-        $members = new MembersFile();
+        $members = new MembersFile;
         $states = $this->states;
         $this->counted->perCell(
             $cells,
@@ -174,7 +174,7 @@ final class TallyLedger
     /** What went may have been its least or its most: it is counted anew. */
     private function anew(int $area): TallyState
     {
-        $state = new TallyState();
+        $state = new TallyState;
         $rings = $this->rings()[$area];
         $this->counted->perArea(
             [$rings],

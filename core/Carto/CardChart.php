@@ -28,11 +28,14 @@ final readonly class CardChart
      */
     public static function read(mixed $in, LayerDesign $design, string $at): self
     {
-        $kind = is_array($in) ? $in['kind'] ?? null : null;
+        $in = is_array($in) ? $in : [];
+        $kind = $in['kind'] ?? null;
         if (! is_string($kind) || ! in_array($kind, self::KINDS, true)) {
             throw Refused::because('chart_kind', "$at/kind", is_scalar($kind) ? $kind : null);
         }
-        $fields = is_array($in) && is_array($in['fields'] ?? null) ? array_values(array_unique($in['fields'], SORT_REGULAR)) : [];
+        $fields = is_array($in['fields'] ?? null)
+            ? array_values(array_unique($in['fields'], SORT_REGULAR))
+            : [];
         if (count($fields) < self::FEWEST || count($fields) > self::MOST) {
             throw Refused::because('chart_fields', "$at/fields", count($fields), [
                 'fewest' => self::FEWEST,

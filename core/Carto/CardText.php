@@ -30,7 +30,8 @@ final readonly class CardText
     private const COMPARED = ['is', 'is_not', 'at_least', 'below'];
 
     /**
-     * @param  list<array{parts: non-empty-list<array<string, string|true>>, only: array<string, mixed>|null}>  $lines
+     * @param  list<array{parts: non-empty-list<array<string, string|true>>, only: array{field: string, test: string,
+     *     value?: scalar}|null}>  $lines
      * @param  array<array-key, Formula>  $formulas  by their texts
      */
     private function __construct(public array $lines, private array $formulas = [])
@@ -44,7 +45,7 @@ final readonly class CardText
 
     /**
      * Reads `[{parts: [{text} | {field, as?: 'ago'} | {formula} | {tally: true}], only?: {field, test, value?}}]`. A
-     * sentence without anything in it is left out. A formula is worked out for the card alone, in the language of Build.
+     * sentence without anything in it is left out. A formula is worked out for the card alone, as in Build.
      *
      * @throws Refused naming the sentence and what is wrong with it
      */
@@ -142,7 +143,7 @@ final readonly class CardText
     }
 
     /**
-     * @return array<string, mixed>
+     * @return array{field: string, test: string, value?: scalar}
      *
      * @throws Refused
      */
@@ -157,12 +158,13 @@ final readonly class CardText
         if (! in_array($test, self::TESTS, true)) {
             throw Refused::because('card_test', $at, is_scalar($test) ? $test : null);
         }
-        $compared = in_array($test, self::COMPARED, true);
-        if ($compared && ! is_scalar($value)) {
-            throw Refused::because('card_value', $at);
+        if (! in_array($test, self::COMPARED, true)) {
+            return ['field' => $key, 'test' => $test];
         }
 
-        return ['field' => $key, 'test' => $test] + ($compared ? ['value' => $value] : []);
+        return is_scalar($value)
+            ? ['field' => $key, 'test' => $test, 'value' => $value]
+            : throw Refused::because('card_value', $at);
     }
 
     /**
@@ -218,7 +220,7 @@ final readonly class CardText
     }
 
     /**
-     * @param  array<string, mixed>  $only
+     * @param  array{field: string, test: string, value?: scalar}  $only
      * @param  string|int|float|bool|list<string>|null  $value
      */
     private static function fits(array $only, string|int|float|bool|array|null $value): bool

@@ -22,14 +22,17 @@ final readonly class Label
     /** Stands for a value that is missing. */
     private const MISSING = '–';
 
-    /** @param  non-empty-list<array{field: string}|array{text: string}|array{tally: true}>  $parts  fields by their keys */
+    /**
+     * @param  non-empty-list<array{field: string}|array{text: string}|array{tally: true}>  $parts  fields by their
+     *     keys
+     */
     private function __construct(public array $parts, public int $size, public ZoomRange $zoom)
     {
     }
 
     /**
-     * Reads `{parts: [{field: key} | {text: words} | {tally: true}], size: pixels, zoom: [from, to]}`; size and zoom may
-     * be left out. `tally` is what areas are coloured by, where they are coloured by records in them.
+     * Reads `{parts: [{field: key} | {text: words} | {tally: true}], size: pixels, zoom: [from, to]}`; size and zoom
+     * may be left out. `tally` is what areas are coloured by, where they are coloured by records in them.
      *
      * @throws Refused
      */

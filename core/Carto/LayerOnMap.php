@@ -51,11 +51,20 @@ final readonly class LayerOnMap
     /** A layer as it first comes to a map: a look by its first choice field, a card with all fields. */
     public static function suggest(string $id, int $layer, LayerDesign $design): self
     {
-        return self::from(['id' => $id], $layer, $design, Look::suggest($design), CardText::stored(null, $design), null, ZoomRange::all());
+        return self::from(
+            ['id' => $id],
+            $layer,
+            $design,
+            Look::suggest($design),
+            CardText::stored(null, $design),
+            null,
+            ZoomRange::all(),
+        );
     }
 
     /**
-     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?, chart?}, label?, slice?, opacity?, zoom?, visible?,
+     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?, chart?}, label?, slice?, opacity?, zoom?,
+     * visible?,
      * in_legend?}`; what is left out is as it first comes.
      *
      * @param  array<mixed>  $in
@@ -158,12 +167,25 @@ final readonly class LayerOnMap
         );
     }
 
-    /** With one mark for all, and a label without what is counted. */
+    /** With one mark for all. */
     public function uncoloured(): self
     {
-        $told = get_object_vars($this);
-
-        return new self(...['look' => $this->look->uncoloured()] + $told);
+        return new self(
+            $this->id,
+            $this->layer,
+            $this->title,
+            $this->look->uncoloured(),
+            $this->fields,
+            $this->photos,
+            $this->text,
+            $this->chart,
+            $this->label,
+            $this->slice,
+            $this->opacity,
+            $this->zoom,
+            $this->visible,
+            $this->inLegend,
+        );
     }
 
     /** @param  array<mixed>  $in */

@@ -204,9 +204,9 @@ final readonly class Look
     }
 
     /**
-     * Reads `{kind: 'single', peg}`, `{kind: 'category', field, classes: [{code, head, colour}], other}`, one by classes
-     * of numbers (`kind: 'classes', field`) or by those of what lies in areas (`kind: 'inside', of`); each with
-     * `size: {field, most}` where records differ in size, too. A choice that the look does not name (it may have been
+     * Reads `{kind: 'single', peg}`, `{kind: 'category', field, classes: [{code, head, colour}], other}`, one by
+     * classes of numbers (`kind: 'classes', field`) or by those of what lies in areas (`kind: 'inside', of`); each
+     * with `size: {field, most}` where records differ in size, too. A choice that the look does not name (it may have been
      * added since) gets the next free peg.
      *
      * @param  (callable(int): ?LayerDesign)|null  $others  designs of the layers that it may count, by number
@@ -347,8 +347,8 @@ final readonly class Look
      *
      * @param  array<array-key, int>  $counts  records by code; '' counts those without a value
      * @return list<array{code: string|null, label: string|null, head: string, colour: string, count: int,
-     *     geometry?: string, plain?: true, filled?: true, hatched?: true, from?: float|null, to?: float|null}>  `from` and `to` of a
-     *     class of numbers
+     *     geometry?: string, plain?: true, filled?: true, hatched?: true, from?: float|null, to?: float|null}>  `from`
+     *     and `to` of a class of numbers
      */
     public function legend(array $counts): array
     {

@@ -58,19 +58,19 @@ final readonly class MapTable
         if (! in_array($sort, $given, true)) {
             throw Refused::because('table_sort', 'beside/sort', is_scalar($sort) ? $sort : null);
         }
-        foreach (['down', 'all', 'chart'] as $yes) {
-            if (! is_bool($in[$yes] ?? false)) {
-                throw Refused::because('must_be_yes_no', "beside/$yes");
-            }
-        }
+        $said = static function (string $yes) use ($in): bool {
+            $is = $in[$yes] ?? false;
+
+            return is_bool($is) ? $is : throw Refused::because('must_be_yes_no', "beside/$yes");
+        };
 
         return new self(
             $part,
             array_values(array_unique($given)),
             $sort,
-            $in['down'] ?? false,
-            $in['all'] ?? false,
-            $in['chart'] ?? false,
+            $said('down'),
+            $said('all'),
+            $said('chart'),
         );
     }
 

@@ -51,8 +51,8 @@ final readonly class Tally
     }
 
     /**
-     * Reads `{layer, measure, slice?, field?, share?, by?, times?, least?}`: `by` is the key of a number of the areas or
-     * null for their square kilometres.
+     * Reads `{layer, measure, slice?, field?, share?, by?, times?, least?}`: `by` is the key of a number of the areas,
+     * or null for their square kilometres.
      *
      * @param  callable(int): ?LayerDesign  $others  the designs of layers by number
      *

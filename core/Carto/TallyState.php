@@ -76,7 +76,7 @@ final class TallyState
     /** @param  array{int, int, int|float, int|float|null, int|float|null, int}  $in */
     public static function fromArray(array $in): self
     {
-        $state = new self();
+        $state = new self;
         [$state->records, $state->known, $state->parts, $state->least, $state->most, $state->share] = $in;
 
         return $state;

@@ -29,15 +29,17 @@ final readonly class PackedCells
         foreach ($this->starts as $bits => $quarters) {
             foreach ($quarters[$z >> 2 * $bits] ?? [] as $start) {
                 $at = $this->from + $start;
-                $head = unpack('Varea/Cinside/elon/elat/Vedges', $this->text, $at) ?: [];
-                $n = (int) $head['edges'];
+                /** @var array{area: int, inside: int, lon: float, lat: float, edges: int} $head */
+                $head = unpack('Varea/Cinside/elon/elat/Vedges', $this->text, $at);
+                $n = $head['edges'];
                 $inside = $head['inside'] === 1;
+                /** @var array<int, float> $edges  counted from one */
+                $edges = $n === 0 ? [] : unpack('e'. 4 * $n, $this->text, $at + self::HEAD);
                 if (
                     $n === 0
                         ? $inside
-                        // What is unpacked is counted from one.
                         : AreaCells::isIn(
-                            unpack('e'. 4 * $n, $this->text, $at + self::HEAD) ?: [],
+                            $edges,
                             range(1, 4 * $n - 3, 4),
                             $inside,
                             $head['lon'],
@@ -46,7 +48,7 @@ final readonly class PackedCells
                             $lat,
                         )
                 ) {
-                    $found[] = (int) $head['area'];
+                    $found[] = $head['area'];
                 }
             }
         }

@@ -8,10 +8,11 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
 /**
- * A part of a map reads the layer that it shows and, where it colours areas by records in them, the one that it counts. A
- * map may have a table beside it.
+ * A part of a map reads the layer that it shows and, where it colours areas by records in them, the one that it counts.
+ * A map may have a table beside it.
  */
-return new class () extends Migration {
+return new class extends Migration
+{
     public function up(): void
     {
         Schema::table('map_layers', static function (Blueprint $table): void {

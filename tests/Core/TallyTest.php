@@ -41,7 +41,7 @@ it('says of each area what a plain reading says (tests/vectors/make-tallies.php)
             static fn (int $n): ?LayerDesign => $n === 2 ? $nests : null,
         );
         $cells = new AreaCells(array_column($vectors['areas'], 'rings'));
-        $states = array_map(static fn (): TallyState => new TallyState(), $vectors['areas']);
+        $states = array_map(static fn (): TallyState => new TallyState, $vectors['areas']);
         foreach ($vectors['records'] as $r) {
             $z = ZOrder::of(Position::of($r['lon'], $r['lat']));
             foreach ($cells->allAt($z, $r['lon'], $r['lat']) as $area) {
@@ -66,7 +66,7 @@ it('rates by square kilometres, and says nothing where there is nothing to divid
         $areas,
         static fn (int $n): LayerDesign => $nests,
     );
-    $state = new TallyState();
+    $state = new TallyState;
     $state->add(null);
     $state->add(null);
     expect($tally->valueOf($state, 500_000.0))->toBe(4.0)

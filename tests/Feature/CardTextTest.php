@@ -102,7 +102,12 @@ it('draws some numbers, without what is missing; and no parts of a whole below z
     $layer = $this->layer($this->field, [
         'title' => 'Counts',
         'fields' => array_map(
-            static fn (string $key): array => ['key' => $key, 'label' => ucfirst($key), 'kind' => 'decimal', 'unit' => 'm'],
+            static fn (string $key): array => [
+                'key' => $key,
+                'label' => ucfirst($key),
+                'kind' => 'decimal',
+                'unit' => 'm',
+            ],
             ['a', 'b', 'c'],
         ),
     ]);
@@ -113,7 +118,11 @@ it('draws some numbers, without what is missing; and no parts of a whole below z
         $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
             'title' => 'M',
             'layers' => [
-                ['id' => 'lone', 'layer' => $layer->id, 'card' => ['fields' => [], 'photos' => false, 'chart' => $chart]],
+                [
+                    'id' => 'lone',
+                    'layer' => $layer->id,
+                    'card' => ['fields' => [], 'photos' => false, 'chart' => $chart],
+                ],
             ],
         ]);
 
@@ -137,7 +146,10 @@ it('draws some numbers, without what is missing; and no parts of a whole below z
 
 it('tells a stranger no more than its sentences say', function (): void {
     $map = ($this->make)([
-        ['parts' => [['text' => 'Eggs: '], ['field' => 'clutch']], 'only' => ['field' => 'species', 'test' => 'is', 'value' => 'CM']],
+        [
+            'parts' => [['text' => 'Eggs: '], ['field' => 'clutch']],
+            'only' => ['field' => 'species', 'test' => 'is', 'value' => 'CM'],
+        ],
     ]);
     app('auth')->forgetGuards();
     $open = '/api/v1/open/maps/'.basename($map['address']);

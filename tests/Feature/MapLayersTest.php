@@ -363,7 +363,9 @@ it('says why a look was proposed, until somebody has chosen', function (): void 
 it('takes changes in quick succession, of which the second names what the first sent', function (): void {
     $map = ($this->make)([($this->part)($this->nests)]);
     $look = static fn (array $classes): array => [
-        'layers' => [['look' => ['kind' => 'category', 'field' => 'species', 'classes' => $classes]] + $map['layers'][0]],
+        'layers' => [
+            ['look' => ['kind' => 'category', 'field' => 'species', 'classes' => $classes]] + $map['layers'][0],
+        ],
     ];
     // Not in the order of the choices, in small letters, without the mark for what is missing.
     $first = $look([['code' => 'CM', 'head' => 'disc', 'colour' => '#aa0000']]);

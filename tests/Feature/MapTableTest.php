@@ -166,7 +166,9 @@ it('refuses a table of what is not there, with the reason', function (mixed $bes
 it('outlives its layer and its columns', function (): void {
     $map = ($this->make)(['sort' => 'clutch'], [], ['audience' => Audience::Link->value]);
     $design = $this->nests->design()->toArray();
-    $design['fields'] = array_values(array_filter($design['fields'], static fn (array $f): bool => $f['key'] !== 'clutch'));
+    $design['fields'] = array_values(
+        array_filter($design['fields'], static fn (array $f): bool => $f['key'] !== 'clutch'),
+    );
     $this->putJson("/api/v1/layers/{$this->nests->id}/design", [
         'design' => $design,
         'base' => $this->nests->design_version,

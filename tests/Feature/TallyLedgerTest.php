@@ -162,7 +162,7 @@ it('is made again where its file was lost, cut or is of another shape', function
 
 it('finds each record in its file, in several areas or in none', function (): void {
     $path = sys_get_temp_dir().'/members-'.bin2hex(random_bytes(6));
-    $file = new MembersFile();
+    $file = new MembersFile;
     $put = [];
     for ($i = 0; $i < 3_000; $i++) {
         $id = random_bytes(16);

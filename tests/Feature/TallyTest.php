@@ -3,7 +3,6 @@
 declare(strict_types=1);
 
 use App\Maps\AreaTallies;
-use App\Models\Layer;
 use App\Models\Map;
 use App\Rights\Viewer;
 use Illuminate\Support\Facades\DB;
@@ -141,7 +140,9 @@ it('agrees on map, legend, card and label, and hatches what too few records say'
     expect($card('A'))->toMatchArray(['label' => 'Nests: mean of Clutch', 'text' => '95 (of 2 records)'])
         ->and($card('B')['text'])->toBe('Nests: fewer than 2')
         ->and($card('C')['text'])->toBe('No number');
-    $hatch = array_values(array_filter($view['style'], static fn (array $l): bool => isset($l['paint']['fill-pattern'])));
+    $hatch = array_values(
+        array_filter($view['style'], static fn (array $l): bool => isset($l['paint']['fill-pattern'])),
+    );
     expect($hatch)->toHaveCount(1)->and($hatch[0]['paint']['fill-pattern'])->toStartWith('hatch-');
 });
 
@@ -171,7 +172,10 @@ it('is kept current: a new record, one that moves, one that goes, a border that 
     ]);
     expect($state())->toBe([2, 2]);
     $this->sync($this->head, [
-        $this->changeOf($this->sectors, $this->areas['C'], [], [], ['geometry' => squareAt(-11.9, -14.6, 0.3), 'fix' => null]),
+        $this->changeOf($this->sectors, $this->areas['C'], [], [], [
+            'geometry' => squareAt(-11.9, -14.6, 0.3),
+            'fix' => null,
+        ]),
     ]);
     expect($state())->toBe([1, 3]);
 });
@@ -228,7 +232,8 @@ it('counts what MariaDB’s own st_contains counts, in areas over each other and
                 round($lat + $r * sin(2 * M_PI * $i / $corners), 6),
             ];
         }
-        $hole = [[$lon - 0.03, $lat - 0.03], [$lon - 0.03, $lat + 0.03], [$lon + 0.03, $lat], [$lon - 0.03, $lat - 0.03]];
+        $corner = [$lon - 0.03, $lat - 0.03];
+        $hole = [$corner, [$lon - 0.03, $lat + 0.03], [$lon + 0.03, $lat], $corner];
         $ops[] = $this->add($this->sectors, [
             'values' => ['name' => "S$corners"],
             'geometry' => ['type' => 'Polygon', 'coordinates' => [[...$ring, $ring[0]], $hole]],
@@ -318,19 +323,22 @@ it('keeps the slices that it counts by, and takes them along to a copy of the pr
         'with' => null,
         'things' => [['kind' => 'programme', 'id' => $this->field->id]],
     ]);
-    $of = Map::query()->where('programme_id', '>', $this->field->id)->latest('id')->firstOrFail()->layers[0]['look']['of'];
+    $copied = Map::query()->where('programme_id', '>', $this->field->id)->latest('id')->firstOrFail();
+    $of = $copied->layers[0]['look']['of'];
     expect($copy->status())->toBeLessThan(300)
         ->and($of['layer'])->not->toBe($this->nests->id)
         ->and($of['share'])->not->toBe($slice)
         ->and(Map::query()->findOrFail($map['id'])->layers[0]['look']['of']['share'])->toBe($slice);
 });
 
-it('goes to phones with its slices and its words, of several maps at once, and not where it is closed', function (): void {
+it('goes to phones with its slices and its words, of several maps at once', function (): void {
     $slice = $this->postJson("/api/v1/layers/{$this->nests->id}/slices", [
         'name' => 'Green',
         'filter' => ['all' => [['field' => 'species', 'test' => 'is', 'value' => 'CM']]],
     ])->assertCreated()->json('id');
-    ($this->make)(['look' => ($this->look)(['measure' => 'mean', 'field' => 'clutch', 'slice' => $slice, 'least' => 2])]);
+    ($this->make)([
+        'look' => ($this->look)(['measure' => 'mean', 'field' => 'clutch', 'slice' => $slice, 'least' => 2]),
+    ]);
     ($this->make)(['look' => ($this->look)(['measure' => 'count'])]);
     $parts = fn ($person): array => array_column(
         array_column($this->actingAs($person)->getJson('/api/v1/packs')->assertOk()->json('0.maps'), 'layers'),

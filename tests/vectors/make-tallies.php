@@ -17,7 +17,8 @@ function around(array $ring, float $lon, float $lat): bool
 {
     $angle = 0.0;
     for ($i = 1; $i < count($ring); $i++) {
-        [$ax, $ay, $bx, $by] = [$ring[$i - 1][0] - $lon, $ring[$i - 1][1] - $lat, $ring[$i][0] - $lon, $ring[$i][1] - $lat];
+        [$ax, $ay] = [$ring[$i - 1][0] - $lon, $ring[$i - 1][1] - $lat];
+        [$bx, $by] = [$ring[$i][0] - $lon, $ring[$i][1] - $lat];
         $angle += atan2($ax * $by - $ay * $bx, $ax * $bx + $ay * $by);
     }
 

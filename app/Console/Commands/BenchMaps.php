@@ -66,7 +66,7 @@ final class BenchMaps extends Command
 
     private function classes(Layer $layer, User $user): void
     {
-        $field = $layer->design()->field('girth') ?? throw new \LogicException();
+        $field = $layer->design()->field('girth') ?? throw new \LogicException;
         $visible = VisibleRecords::for($user, $layer)->showing(['girth']);
         $group = static fn () => DB::select(
             'select floor((f_girth - 10) / 0.1) as bin, count(*), avg(f_girth), min(f_girth), max(f_girth), '
@@ -110,7 +110,7 @@ final class BenchMaps extends Command
         ))->all();
         $ours = $this->time(static fn () => $told());
         $raw = $this->time(static function () use ($layer): void {
-            foreach (LayerRows::all($layer)->select('id', 'z', 'lon', 'lat', 'f_girth')->orderBy('z')->cursor() as $row) {
+            foreach (LayerRows::all($layer)->select('id', 'z', 'lon', 'lat', 'f_girth')->orderBy('z')->cursor() as $r) {
             }
         });
         $this->tell("the mean in each of $count areas, the first time, against reading them", $ours, $raw, null);

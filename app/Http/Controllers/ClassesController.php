@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Maps\AreaTallies;
 use App\Maps\AskedTallies;
 use App\Maps\FieldSpread;
 use App\Maps\TwoFields;
@@ -71,20 +72,18 @@ final class ClassesController
     {
         $design = $layer->design();
         $person = SignedIn::of($request);
-        $tallies = $request->json('of') === null
-            ? null
+        $of = $request->json('of') === null
+            ? self::field($request->json('field'), $layer, $person)
             : AskedTallies::of($request->json('of'), $layer, $person);
-        $field = $tallies === null ? self::field($request->json('field'), $layer, $person) : null;
         $method = Method::tryFrom(self::text($request, 'method') ?? 'natural');
         $scheme = Scheme::tryFrom(self::text($request, 'scheme') ?? 'tide');
         $count = $request->json('count') ?? 4;
         if ($method === null || $scheme === null || ! is_int($count) || $count < 2 || $count > Classes::MOST) {
             throw Refused::because('classes_how', 'method', null, ['most' => Classes::MOST]);
         }
-        $spread = match (true) {
-            $tallies !== null => $tallies->spread(),
-            default => FieldSpread::of(VisibleRecords::for($person, $layer)->showing([$field->key]), $field),
-        };
+        $spread = $of instanceof AreaTallies
+            ? $of->spread()
+            : FieldSpread::of(VisibleRecords::for($person, $layer)->showing([$of->key]), $of);
         $given = $request->json('breaks');
         $numbers = is_array($given)
             ? NumberClasses::read(['method' => $method->value, 'scheme' => $scheme->value, 'breaks' => $given])
@@ -93,7 +92,7 @@ final class ClassesController
         $whole = Classes::loss($spread, []);
 
         return new JsonResponse([
-            'look' => Look::byNumbers($tallies->tally ?? $field, $numbers, $design->geometry)->toArray(),
+            'look' => Look::byNumbers($of instanceof AreaTallies ? $of->tally : $of, $numbers, $design->geometry)->toArray(),
             'counts' => $spread->counts($numbers->breaks),
             'spread' => [
                 'count' => $spread->count,

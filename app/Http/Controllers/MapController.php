@@ -223,8 +223,8 @@ final class MapController
     }
 
     /**
-     * Who changes a map in quick succession names as what was there what they have just sent, and not what became of it:
-     * choices in their order, defaults filled in. Read as it was read then, both are the same again.
+     * Who changes a map in quick succession names as what was there what they have just sent, and not what became of
+     * it: choices in their order, defaults filled in. Read as it was read then, both are the same again.
      *
      * @param  array<mixed>  $in
      * @return array<mixed>

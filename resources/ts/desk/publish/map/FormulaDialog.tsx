@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog'
 import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { ApiError } from '../../../shared/api'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
@@ -20,13 +20,16 @@ type Props = { layer: Layer; value: string; onClose: () => void; onSave: (formul
 export function FormulaDialog({ layer, value, onClose, onSave }: Props) {
   const [text, setText] = useState(value)
   const [error, setError] = useState<unknown>(null)
+  const typed = useRef(text)
+  typed.current = text
   const save = async () => {
     setError(null)
     try {
       await tryFormula(layer.id, { formula: text })
       onSave(text)
     } catch (e) {
-      setError(e)
+      // Of what was typed since it says nothing.
+      if (typed.current === text) setError(e)
     }
   }
   const problem = error instanceof ApiError ? error.problems[0] : undefined
