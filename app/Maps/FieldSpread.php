@@ -71,8 +71,8 @@ final class FieldSpread
             $records
                 ->rows()
                 ->selectRaw(
-                    "least(greatest(floor(($column - ?) / ?), 0), ?) as bin, "
-                        ."min($column) as low, max($column) as high, avg($column) as mean, count(*) as n, var_pop($column) as spread",
+                    "least(greatest(floor(($column - ?) / ?), 0), ?) as bin, min($column) as low, "
+                        ."max($column) as high, avg($column) as mean, count(*) as n, var_pop($column) as spread",
                     [$least, $width, self::GROUPS - 1],
                 )
                 ->groupBy('bin')

@@ -206,8 +206,8 @@ final readonly class Look
     /**
      * Reads `{kind: 'single', peg}`, `{kind: 'category', field, classes: [{code, head, colour}], other}`, one by
      * classes of numbers (`kind: 'classes', field`) or by those of what lies in areas (`kind: 'inside', of`); each
-     * with `size: {field, most}` where records differ in size, too. A choice that the look does not name (it may have been
-     * added since) gets the next free peg.
+     * with `size: {field, most}` where records differ in size, too. A choice that the look does not name (it may have
+     * been added since) gets the next free peg.
      *
      * @param  (callable(int): ?LayerDesign)|null  $others  designs of the layers that it may count, by number
      *

@@ -92,7 +92,11 @@ final class ClassesController
         $whole = Classes::loss($spread, []);
 
         return new JsonResponse([
-            'look' => Look::byNumbers($of instanceof AreaTallies ? $of->tally : $of, $numbers, $design->geometry)->toArray(),
+            'look' => Look::byNumbers(
+                $of instanceof AreaTallies ? $of->tally : $of,
+                $numbers,
+                $design->geometry,
+            )->toArray(),
             'counts' => $spread->counts($numbers->breaks),
             'spread' => [
                 'count' => $spread->count,
