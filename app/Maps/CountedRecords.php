@@ -58,6 +58,7 @@ final readonly class CountedRecords
         // A million rows are not held at once.
         $pdo = DB::connection()->getPdo();
         $pdo->setAttribute(PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, false);
+        $statement = null;
         try {
             $rows = $this->records->rows();
             $query = $this->select($box === null ? $rows : $this->records->within($rows, $box))->orderBy('z');
@@ -70,8 +71,11 @@ final readonly class CountedRecords
                     $found($id, $area, $row[4] === null ? null : (float) $row[4], isset($in[$id]));
                 }
             }
-            $statement->closeCursor();
         } finally {
+            // Whatever became of it, the connection can ask for something else.
+            if ($statement instanceof \PDOStatement) {
+                $statement->closeCursor();
+            }
             $pdo->setAttribute(PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, true);
         }
     }

@@ -292,7 +292,7 @@ final class LayerPage
     {
         return in_array(
             $this->onCard()->design()->nameField()?->key,
-            [...$this->part->fields, ...$this->part->text->fields()],
+            [...$this->part->fields, ...$this->part->text->said()],
             true,
         );
     }

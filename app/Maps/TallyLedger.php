@@ -32,6 +32,9 @@ final class TallyLedger
 
     private int $upTo = 0;
 
+    /** Names the files that belong to the sums: nobody's sums are taken with another's files. */
+    private string $files = '';
+
     /** @var list<list<list<array{float, float}>>>|null */
     private ?array $rings = null;
 
@@ -60,11 +63,12 @@ final class TallyLedger
             @mkdir(dirname($path), 0o700, true);
         }
         $lock = fopen("$path.lock", 'cb') ?: throw new \RuntimeException("cannot write $path");
-        // Whoever asks at the same time waits, and finds it done.
+        // Whoever asks at the same time waits, and finds it done. What is used is not cleared away.
         flock($lock, LOCK_EX);
+        @touch("$path.lock");
         try {
-            $members = $this->read("$path.now") ? MembersFile::open("$path.members") : null;
-            $cells = $members === null ? null : CellsFile::open("$path.cells");
+            $members = $this->read("$path.now") ? MembersFile::open("$path.$this->files.members") : null;
+            $cells = $members === null ? null : CellsFile::open("$path.$this->files.cells");
             if ($members === null || $cells === null || ! $this->bring($members, $cells)) {
                 $this->build($path);
             }
@@ -84,7 +88,9 @@ final class TallyLedger
         $rings = $this->rings();
         $this->states = array_map(static fn (): TallyState => new TallyState, $rings);
         $cells = new AreaCells($rings);
-        CellsFile::write("$path.cells", $cells);
+        $before = $this->files;
+        $this->files = bin2hex(random_bytes(8));
+        CellsFile::write("$path.$this->files.cells", $cells);
         $members = new MembersFile;
         $states = $this->states;
         $this->counted->perCell(
@@ -95,7 +101,11 @@ final class TallyLedger
                 $members->put($id, $area, $value, $share);
             },
         );
-        $members->write("$path.members");
+        $members->write("$path.$this->files.members");
+        if ($before !== '') {
+            @unlink("$path.$before.members");
+            @unlink("$path.$before.cells");
+        }
     }
 
     /** @return list<list<list<array{float, float}>>> */
@@ -191,10 +201,15 @@ final class TallyLedger
     {
         $text = @file_get_contents($path);
         $kept = $text === false ? false : @unserialize($text, ['allowed_classes' => false]);
-        if (! is_array($kept) || count($kept['states'] ?? []) !== $this->areas) {
+        if (
+            ! is_array($kept) ||
+            ! isset($kept['up_to'], $kept['files'], $kept['states'], $kept['since']) ||
+            count($kept['states']) !== $this->areas
+        ) {
             return false;
         }
         $this->upTo = $kept['up_to'];
+        $this->files = $kept['files'];
         $this->states = array_map(TallyState::fromArray(...), $kept['states']);
         $this->since = $kept['since'];
 
@@ -205,6 +220,7 @@ final class TallyLedger
     {
         $text = serialize([
             'up_to' => $this->upTo,
+            'files' => $this->files,
             'states' => array_map(static fn (TallyState $s): array => $s->toArray(), $this->states),
             'since' => $this->since,
         ]);

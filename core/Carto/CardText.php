@@ -186,15 +186,25 @@ final readonly class CardText
         return new self($lines, $formulas);
     }
 
+    /** @return list<string> keys of the fields whose values it says */
+    public function said(): array
+    {
+        $keys = [];
+        foreach ($this->lines as $line) {
+            array_push($keys, ...array_column($line['parts'], 'field'));
+        }
+
+        return array_values(array_unique(array_filter($keys, is_string(...))));
+    }
+
     /** @return list<string> keys of the fields that it says or asks for */
     public function fields(): array
     {
-        $keys = [];
+        $keys = $this->said();
         foreach ($this->formulas as $formula) {
             array_push($keys, ...$formula->fields);
         }
         foreach ($this->lines as $line) {
-            array_push($keys, ...array_column($line['parts'], 'field'));
             $keys[] = $line['only']['field'] ?? null;
         }
 

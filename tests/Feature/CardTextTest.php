@@ -150,6 +150,10 @@ it('tells a stranger no more than its sentences say', function (): void {
             'parts' => [['text' => 'Eggs: '], ['field' => 'clutch']],
             'only' => ['field' => 'species', 'test' => 'is', 'value' => 'CM'],
         ],
+        [
+            'parts' => [['text' => 'Named: '], ['formula' => 'clutch > 5']],
+            'only' => ['field' => 'code', 'test' => 'there'],
+        ],
     ]);
     app('auth')->forgetGuards();
     $open = '/api/v1/open/maps/'.basename($map['address']);

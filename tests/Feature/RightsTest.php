@@ -212,6 +212,14 @@ it('lets past the door only who may', function (string $name): void {
         App\Files\FileArrival::finish($upload, $photo);
     }
     $map = $this->mapOf($layer, ['card' => ['fields' => ['code'], 'photos' => true]], Audience::Link);
+    $map->update([
+        'beside' => PinYard\Carto\MapTable::read(
+            ['columns' => ['code']],
+            $map->layers[0]['id'],
+            $layer->design(),
+            false,
+        )->toArray(),
+    ]);
     $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
     $board->openTo(Audience::Link);
     $gate = Str::random(22);

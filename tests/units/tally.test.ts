@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import vectors from '../vectors/tallies.json'
 import { byOf, classOfArea, isFew, tallied, valueOf } from '../../resources/ts/field/map/tally'
+import { boxOf } from '../../resources/ts/shared/table/beside'
 import type { InsideLook, Tally } from '../../resources/ts/shared/types'
 
 type Case = { of: Omit<Tally, 'layer' | 'slice' | 'share'>; told: Record<string, number | string | null> }
@@ -63,5 +64,14 @@ describe('areas coloured on the phone', () => {
     // An area without a shape, and one without records.
     expect(tallied(of, [{ id: 'y', shape: null, values: {} }], [at(0)], () => false).size).toBe(0)
     expect(tallied(of, [over], [], () => false).get('x')!.records).toBe(0)
+  })
+})
+
+describe('what a map shows', () => {
+  it('is a box of the world, also beyond the antimeridian and the poles', () => {
+    expect(boxOf([-12, -15, -11, -14])).toEqual([-12, -15, -11, -14])
+    expect(boxOf([170, -5, 190, 5])).toEqual([170, -5, -170, 5])
+    expect(boxOf([-560, -95, -540.5, 95])).toEqual([160, -90, 179.5, 90])
+    expect(boxOf([-200, -80, 200, 80])).toBeNull()
   })
 })

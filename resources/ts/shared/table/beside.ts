@@ -30,9 +30,21 @@ export const first = (table: MapTable): Asked => ({
   pages: 1,
 })
 
+/**
+ * What a map shows, as a box of the world: maps go on beyond the antimeridian and the poles.
+ *
+ * @returns null where all of the world is shown
+ */
+export function boxOf([west, south, east, north]: Extent): Extent | null {
+  if (east - west >= 360) return null
+  const wrap = (lon: number) => ((((lon + 180) % 360) + 360) % 360) - 180
+  return [wrap(west), Math.max(-90, south), wrap(east), Math.min(90, north)]
+}
+
 function queryOf({ extent, sort, down, class: code, pages }: Asked, pick: string | null): string {
   const query = new URLSearchParams({ sort, down: down ? '1' : '0', limit: String(pages * PAGE) })
-  if (extent) query.set('bbox', extent.map((n) => n.toFixed(6)).join())
+  const box = extent && boxOf(extent)
+  if (box) query.set('bbox', box.map((n) => n.toFixed(6)).join())
   if (code !== null) query.set('class', code)
   if (pick) query.set('pick', pick)
   return query.toString()
