@@ -202,3 +202,32 @@ test('a phone without signal has the map with its areas coloured by what it carr
   await expect(phone.getByText('Nests: fewer than 3')).toBeVisible()
   await context.close()
 })
+
+test('areas that are alone say that there is nothing to colour them by, and their table that it is empty', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
+  const made = async (path: string, body: object) =>
+    (await (await api.post(path, body)).json()) as { id: number }
+  const programme = await made('/programmes', {
+    name: `Alone ${Math.random().toString(36).slice(2, 8)}`,
+    time_zone: 'UTC',
+    area: [-11.7, -14.3, -11.5, -14.1],
+  })
+  const layer = await made(`/programmes/${programme.id}/layers`, {
+    title: 'Plots',
+    geometry: 'area',
+    fields: [{ key: 'plot', label: 'Plot', kind: 'short_text' }],
+  })
+  const map = await made(`/programmes/${programme.id}/maps`, { title: 'Alone', layer: layer.id })
+  const page = await desk(browser)
+  await page.goto(`/desk/p/${programme.id}/publish/map/${map.id}`)
+  await page.getByLabel('Marks by').selectOption({ label: 'Records of another layer' })
+  await expect(
+    page.getByText('There is no other layer whose records could lie in these areas.'),
+  ).toBeVisible()
+  await page.getByLabel('Show a table of what is on the map').check()
+  await expect(page.getByText('No record lies in what the map shows. Move it, or choose All.')).toBeVisible()
+})

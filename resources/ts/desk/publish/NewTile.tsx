@@ -1,11 +1,9 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { Labelled } from '../../shared/parts/Labelled'
+import { Select } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { LayerLine, Slice, Tile, TileKind } from '../../shared/types'
 import { layerOf } from '../queries/layers'
@@ -19,33 +17,13 @@ const SIZE: Record<TileKind, [number, number]> = {
   map: [6, 5],
 }
 
-type SelectProps = {
-  label: string
-  value: string | number
-  onChange: (value: string) => void
-  options: [string | number, string][]
-}
-
-function Select({ label, value, onChange, options }: SelectProps) {
-  return (
-    <Labelled label={label}>
-      {({ id }) => (
-        <NativeSelect
-          id={id}
-          fullWidth
-          input={<OutlinedInput size="small" />}
-          value={value}
-          onChange={(e) => onChange(e.target.value)}>
-          {options.map(([v, words]) => (
-            <option key={v} value={v}>
-              {words}
-            </option>
-          ))}
-        </NativeSelect>
-      )}
-    </Labelled>
-  )
-}
+/** Pairs of a value and its words. */
+const Options = ({ of }: { of: [string | number, string][] }) =>
+  of.map(([value, words]) => (
+    <option key={value} value={value}>
+      {words}
+    </option>
+  ))
 
 /** Adds a tile: what kind, of which layer, of which slice; a slice can be made on the spot. */
 export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: Tile) => void }) {
@@ -88,12 +66,11 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
     )
   return (
     <Box sx={{ mt: 3, display: 'grid', gap: 2.5, p: 3, border: '2px dashed #BFB49C', borderRadius: 1.5 }}>
-      <Select
-        label={t('board.kind')}
-        value={kind}
-        onChange={(v) => setKind(v as TileKind)}
-        options={KINDS.filter((k) => k !== 'breakdown' || choices.length > 0).map((k) => [k, t(`tile.${k}`)])}
-      />
+      <Select label={t('board.kind')} value={kind} onChange={(v) => setKind(v as TileKind)}>
+        <Options
+          of={KINDS.filter((k) => k !== 'breakdown' || choices.length > 0).map((k) => [k, t(`tile.${k}`)])}
+        />
+      </Select>
       {layers.length > 1 && (
         <Select
           label={t('check.layer')}
@@ -101,17 +78,14 @@ export function NewTile({ layers, onAdd }: { layers: LayerLine[]; onAdd: (tile: 
           onChange={(v) => {
             setLayerId(Number(v))
             setSlice(null)
-          }}
-          options={layers.map((l) => [l.id, l.title])}
-        />
+          }}>
+          <Options of={layers.map((l) => [l.id, l.title])} />
+        </Select>
       )}
       {kind === 'breakdown' && by && (
-        <Select
-          label={t('board.by')}
-          value={by.key}
-          onChange={setField}
-          options={choices.map((f) => [f.key, f.label])}
-        />
+        <Select label={t('board.by')} value={by.key} onChange={setField}>
+          <Options of={choices.map((f) => [f.key, f.label])} />
+        </Select>
       )}
       <SlicePicker
         key={layerId}

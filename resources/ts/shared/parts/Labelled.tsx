@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import FormHelperText from '@mui/material/FormHelperText'
+import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput, { type OutlinedInputProps } from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useId, type ReactNode } from 'react'
@@ -61,6 +62,37 @@ export function TextInput({ label, hint, error, needed, onChange, inputProps, ..
           onChange={(e) => onChange?.(e.target.value)}
           {...rest}
         />
+      )}
+    </Labelled>
+  )
+}
+
+type SelectProps = {
+  label: string
+  value: string | number
+  hint?: string
+  error?: string | null
+  disabled?: boolean
+  onChange: (value: string) => void
+  /** The options. */
+  children: ReactNode
+}
+
+/** One of a list, small. */
+export function Select({ label, value, hint, error, disabled = false, onChange, children }: SelectProps) {
+  return (
+    <Labelled label={label} error={error ?? null} {...(hint ? { hint } : {})}>
+      {({ id, describedBy }) => (
+        <NativeSelect
+          id={id}
+          fullWidth
+          disabled={disabled}
+          input={<OutlinedInput size="small" />}
+          inputProps={{ 'aria-describedby': describedBy }}
+          value={value}
+          onChange={(e) => onChange(e.target.value)}>
+          {children}
+        </NativeSelect>
       )}
     </Labelled>
   )

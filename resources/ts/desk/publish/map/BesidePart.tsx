@@ -3,13 +3,11 @@ import DeleteOutline from '@mui/icons-material/DeleteOutline'
 import Box from '@mui/material/Box'
 import FormControlLabel from '@mui/material/FormControlLabel'
 import IconButton from '@mui/material/IconButton'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Labelled } from '../../../shared/parts/Labelled'
+import { Select } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
 import { Sheet } from '../../../shared/parts/Sheet'
@@ -63,22 +61,13 @@ export function BesidePart({ table, parts, views, onChange }: Props) {
       {table && part && layer.data && (
         <Box sx={{ display: 'grid', gap: 3, mt: 2 }}>
           {parts.length > 1 && (
-            <Labelled label={t('beside.layer')}>
-              {({ id }) => (
-                <NativeSelect
-                  id={id}
-                  fullWidth
-                  input={<OutlinedInput size="small" />}
-                  value={part.id}
-                  onChange={(e) => void choose(e.target.value)}>
-                  {parts.map((p) => (
-                    <option key={p.id} value={p.id}>
-                      {titleOf(p)}
-                    </option>
-                  ))}
-                </NativeSelect>
-              )}
-            </Labelled>
+            <Select label={t('beside.layer')} value={part.id} onChange={(chosen) => void choose(chosen)}>
+              {parts.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {titleOf(p)}
+                </option>
+              ))}
+            </Select>
           )}
           <Problems error={error} />
           <Columns table={table} part={part} layer={layer.data} onChange={onChange} />
@@ -182,45 +171,31 @@ function Columns({
         ))}
       </Box>
       <Box sx={{ display: 'grid', gap: 3, mt: 2 }}>
-        <Labelled label={t('beside.add')}>
-          {({ id }) => (
-            <NativeSelect
-              id={id}
-              fullWidth
-              disabled={left.length === 0 || table.columns.length >= MOST_COLUMNS}
-              input={<OutlinedInput size="small" />}
-              value=""
-              onChange={(e) => put([...table.columns, e.target.value])}>
-              <option value="" disabled />
-              {left.map((c) => (
-                <option key={c.key} value={c.key}>
-                  {c.label}
-                </option>
-              ))}
-            </NativeSelect>
-          )}
-        </Labelled>
-        <Labelled label={t('beside.sort')}>
-          {({ id }) => (
-            <NativeSelect
-              id={id}
-              fullWidth
-              input={<OutlinedInput size="small" />}
-              value={`${table.down ? '1' : '0'}${table.sort}`}
-              onChange={(e) =>
-                onChange({ ...table, down: e.target.value.startsWith('1'), sort: e.target.value.slice(1) })
-              }>
-              {table.columns.flatMap((key) => [
-                <option key={`0${key}`} value={`0${key}`}>
-                  {t('beside.sort.up', { column: labelOf(key) })}
-                </option>,
-                <option key={`1${key}`} value={`1${key}`}>
-                  {t('beside.sort.down', { column: labelOf(key) })}
-                </option>,
-              ])}
-            </NativeSelect>
-          )}
-        </Labelled>
+        <Select
+          label={t('beside.add')}
+          disabled={left.length === 0 || table.columns.length >= MOST_COLUMNS}
+          value=""
+          onChange={(chosen) => put([...table.columns, chosen])}>
+          <option value="" disabled />
+          {left.map((c) => (
+            <option key={c.key} value={c.key}>
+              {c.label}
+            </option>
+          ))}
+        </Select>
+        <Select
+          label={t('beside.sort')}
+          value={`${table.down ? '1' : '0'}${table.sort}`}
+          onChange={(chosen) => onChange({ ...table, down: chosen.startsWith('1'), sort: chosen.slice(1) })}>
+          {table.columns.flatMap((key) => [
+            <option key={`0${key}`} value={`0${key}`}>
+              {t('beside.sort.up', { column: labelOf(key) })}
+            </option>,
+            <option key={`1${key}`} value={`1${key}`}>
+              {t('beside.sort.down', { column: labelOf(key) })}
+            </option>,
+          ])}
+        </Select>
       </Box>
     </Box>
   )

@@ -1,11 +1,9 @@
 import Box from '@mui/material/Box'
 import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
-import { Labelled } from '../../../shared/parts/Labelled'
+import { Select } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
 import type { Api, Field } from '../../../shared/types'
 
@@ -34,25 +32,19 @@ export function ChartPart({
   }
   return (
     <Box sx={{ display: 'grid', gap: 1, mt: 4 }}>
-      <Labelled label={t('chart.title')}>
-        {({ id }) => (
-          <NativeSelect
-            id={id}
-            fullWidth
-            input={<OutlinedInput size="small" />}
-            value={shown?.kind ?? ''}
-            onChange={(e) => {
-              if (e.target.value === '') {
-                setAsked(null)
-                onChange(undefined)
-              } else put({ kind: e.target.value as Chart['kind'], fields: shown?.fields ?? [] })
-            }}>
-            <option value="">{t('chart.none')}</option>
-            <option value="bars">{t('chart.bars')}</option>
-            <option value="donut">{t('chart.donut')}</option>
-          </NativeSelect>
-        )}
-      </Labelled>
+      <Select
+        label={t('chart.title')}
+        value={shown?.kind ?? ''}
+        onChange={(chosen) => {
+          if (chosen === '') {
+            setAsked(null)
+            onChange(undefined)
+          } else put({ kind: chosen as Chart['kind'], fields: shown?.fields ?? [] })
+        }}>
+        <option value="">{t('chart.none')}</option>
+        <option value="bars">{t('chart.bars')}</option>
+        <option value="donut">{t('chart.donut')}</option>
+      </Select>
       {shown && (
         <Box sx={{ display: 'grid' }}>
           {numbers.map((f) => (

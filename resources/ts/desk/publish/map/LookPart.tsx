@@ -40,6 +40,8 @@ export function LookPart({
 }) {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
+  /** Why there is nothing to choose. */
+  const [said, setSaid] = useState<string | null>(null)
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
   const numbers = numbersOf(layer)
   const by = look.kind === 'classes' ? layer.design.fields.find((f) => f.key === look.field) : undefined
@@ -66,7 +68,7 @@ export function LookPart({
       const first = others.toSorted(
         (a, b) => Number(b.geometry === 'point') - Number(a.geometry === 'point') || b.records - a.records,
       )[0]
-      if (!first) return setError(new Error(t('tally.nothing')))
+      if (!first) return setSaid(t('tally.nothing'))
       const of: Tally = {
         layer: first.id,
         slice: null,
@@ -86,6 +88,7 @@ export function LookPart({
     }
   }
   const choose = (by: string) => {
+    setSaid(null)
     const [kind, field = ''] = by.split(' ')
     if (kind === 'inside') return void count()
     if (kind === 'classes') return void begin(field)
@@ -93,7 +96,7 @@ export function LookPart({
   }
   return (
     <>
-      <Labelled label={t('map.by')} {...(why ? { hint: why } : {})}>
+      <Labelled label={t('map.by')} error={said} {...(why ? { hint: why } : {})}>
         {({ id, describedBy }) => (
           <NativeSelect
             id={id}

@@ -9,7 +9,7 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
-import { Labelled } from '../../../shared/parts/Labelled'
+import { Select } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
 import type { Api, Field, Layer } from '../../../shared/types'
 import { PartsEditor } from './PartsEditor'
@@ -120,25 +120,17 @@ function OnlyIf({
     f?.kind === 'yes_no' ? true : (f?.choices?.find((c) => !c.retired)?.code ?? (numeric ? 0 : ''))
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
-      <Labelled label={t('card.only')}>
-        {({ id }) => (
-          <NativeSelect
-            id={id}
-            fullWidth
-            input={<OutlinedInput size="small" />}
-            value={only?.field ?? ''}
-            onChange={(e) =>
-              onChange(e.target.value === '' ? null : { field: e.target.value, test: 'there' }, true)
-            }>
-            <option value="">{t('card.only.always')}</option>
-            {fields.map((f) => (
-              <option key={f.key} value={f.key}>
-                {t('card.only.field', { field: f.label })}
-              </option>
-            ))}
-          </NativeSelect>
-        )}
-      </Labelled>
+      <Select
+        label={t('card.only')}
+        value={only?.field ?? ''}
+        onChange={(chosen) => onChange(chosen === '' ? null : { field: chosen, test: 'there' }, true)}>
+        <option value="">{t('card.only.always')}</option>
+        {fields.map((f) => (
+          <option key={f.key} value={f.key}>
+            {t('card.only.field', { field: f.label })}
+          </option>
+        ))}
+      </Select>
       {only && (
         <Box sx={{ display: 'grid', gridTemplateColumns: compared ? '1fr 1fr' : '1fr', gap: 2 }}>
           <NativeSelect

@@ -1,10 +1,8 @@
 import Box from '@mui/material/Box'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState, type ReactNode } from 'react'
-import { Labelled } from '../../../shared/parts/Labelled'
+import { useRef, useState } from 'react'
+import { Select } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
 import type { Field, InsideLook, Layer, Tally } from '../../../shared/types'
@@ -26,6 +24,7 @@ type Props = { layer: Layer; look: InsideLook; onChange: (look: InsideLook, now?
 export function TallyPart({ layer, look, onChange }: Props) {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
+  const [said, setSaid] = useState<string | null>(null)
   // A share is one once it is said of what; until then the map stays as it is.
   const [asked, setAsked] = useState<Tally | null>(null)
   const of = asked ?? look.of
@@ -36,11 +35,12 @@ export function TallyPart({ layer, look, onChange }: Props) {
   const turn = useRef(0)
   const put = async (change: Partial<Tally>) => {
     setError(null)
+    setSaid(null)
     const mine = ++turn.current
     const next = { ...of, ...change }
     if (OF_A_NUMBER.includes(next.measure) && next.field === null) {
       const first = numbers[0]
-      if (!first) return setError(new Error(t('tally.nonumber', { layer: counted.data?.design.title ?? '' })))
+      if (!first) return setSaid(t('tally.nonumber', { layer: counted.data?.design.title ?? '' }))
       next.field = first.key
     }
     if (next.measure === 'count' || next.measure === 'share') next.field = null
@@ -94,6 +94,7 @@ export function TallyPart({ layer, look, onChange }: Props) {
       <Select
         label={t('tally.measure')}
         value={of.measure}
+        error={said}
         onChange={(v) => void put({ measure: v as Tally['measure'], field: null })}>
         {MEASURES.map((m) => (
           <option key={m} value={m}>
@@ -188,30 +189,3 @@ const Fields = ({ fields }: { fields: Field[] }) =>
       {f.label}
     </option>
   ))
-
-function Select({
-  label,
-  value,
-  onChange,
-  children,
-}: {
-  label: string
-  value: string | number
-  onChange: (value: string) => void
-  children: ReactNode
-}) {
-  return (
-    <Labelled label={label}>
-      {({ id }) => (
-        <NativeSelect
-          id={id}
-          fullWidth
-          input={<OutlinedInput size="small" />}
-          value={value}
-          onChange={(e) => onChange(e.target.value)}>
-          {children}
-        </NativeSelect>
-      )}
-    </Labelled>
-  )
-}
