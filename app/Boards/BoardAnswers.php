@@ -168,7 +168,7 @@ final class BoardAnswers
     private function breakdown(Tile $tile): array
     {
         $look = Look::suggest($this->layer($tile)->design(), $tile->field);
-        $counts = MapFeatures::countsByClass($this->records($tile, [$look->field?->key]), $look);
+        $counts = MapFeatures::countsByClass($this->records($tile, $look->fields()), $look);
 
         return ['total' => array_sum($counts), 'rows' => $look->legend($counts)];
     }
@@ -200,6 +200,6 @@ final class BoardAnswers
     {
         $look = Look::suggest($this->layer($tile)->design());
 
-        return MapFeatures::view($this->records($tile, [$look->field?->key]), $look);
+        return MapFeatures::view($this->records($tile, $look->fields()), $look);
     }
 }

@@ -16,6 +16,7 @@ use App\Texts;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\MapTable;
+use PinYard\Carto\Marks\Density;
 use PinYard\Carto\WeightOfLayer;
 use PinYard\Export\GeoJson;
 use PinYard\Refused;
@@ -85,28 +86,61 @@ final class LayerPage
             ]),
             fn (): array => $this->seesNothing()
                 ? GeoJson::collection([])
-                : MapFeatures::features(
+                : $this->cells()?->features() ?? MapFeatures::features(
                     $this->records(),
                     $this->part->look,
                     null,
                     $this->part->label,
                     $this->tallies,
+                    $this->marks(),
                 ),
         );
+    }
+
+    /** The cells that stand for its records; null where each is drawn itself. */
+    private function cells(): ?DensityCells
+    {
+        $marks = $this->part->look->marks;
+
+        return $marks instanceof Density ? new DensityCells($this->records(), $marks) : null;
+    }
+
+    /** @return array<string, string> the first photo of each record as this viewer knows it, where photos are marks */
+    private function marks(): array
+    {
+        if (! $this->part->look->photos || ! $this->onCard()->sight->photos) {
+            return [];
+        }
+        $first = Attachment::query()
+            ->where('layer_id', $this->layer->id)
+            ->whereIn('record_id', $this->cut()->rows()->orderBy('z')->limit(MapFeatures::MOST)->select('id'))
+            ->where('state', 'stored')
+            ->where('type', 'like', 'image/%')
+            ->orderBy('position')
+            ->orderBy('id')
+            ->get(['id', 'record_id'])
+            ->unique('record_id');
+        $photos = [];
+        foreach ($first as $photo) {
+            $photos[$photo->record_id] = $this->viewer->idOf($photo->id);
+        }
+
+        return $photos;
     }
 
     /** @return array<string, mixed> */
     public function view(): array
     {
         $part = $this->part;
-        $counts = MapFeatures::countsByClass($this->records(), $part->look, $this->tallies);
-        $total = array_sum($counts);
+        $counts =
+            $this->cells()?->counts() ?? MapFeatures::countsByClass($this->records(), $part->look, $this->tallies);
+        $total = $this->cells() === null ? array_sum($counts) : $this->records()->count();
 
         return [
             'id' => $part->id,
             'title' => $this->title(),
-            'by' => $this->tallies === null ? $part->look->field?->label : $this->tallies->text(),
-            'geometry' => $part->look->geometry->value,
+            'by' => $this->tallies?->text() ?? MarksText::of($part->look->marks, $this->layer, $this->title()),
+            'geometry' => $part->look->drawnAs()->value,
             'slice' => $this->slice?->name,
             'visible' => $part->visible,
             'in_legend' => $part->inLegend,
@@ -115,7 +149,9 @@ final class LayerPage
             'legend' => LegendText::of($part->look, $counts, $this->tallies),
             'sizes' => LegendText::sizes($part->look, MapFeatures::withoutSize($this->records(), $part->look)),
             'total' => $total,
-            'drawn' => min($total, MapFeatures::MOST),
+            // Cells stand for all that lies in them.
+            'drawn' => $this->cells() === null ? min($total, MapFeatures::MOST) : $total,
+            'gather' => $part->look->gather?->source(),
             'version' => $this->features()->tag,
         ];
     }
@@ -179,6 +215,9 @@ final class LayerPage
      */
     public function card(string $record): ?array
     {
+        if ($this->cells() !== null) {
+            return $this->cells()->card($record, $this->title());
+        }
         $id = $this->id($record);
         $shown = $this->onCard();
         $row = $id === null ? null : $shown->find($id);

@@ -6,6 +6,10 @@ namespace App\Maps;
 
 use App\Texts;
 use PinYard\Carto\Look;
+use PinYard\Carto\Marks\ByClasses;
+use PinYard\Carto\Marks\Crossed;
+use PinYard\Carto\Marks\Density;
+use PinYard\Carto\Marks\Shades;
 use PinYard\Carto\Tally;
 
 /** The legend of a look with its classes in words; the phone says the same (shared/map/legendText.ts). */
@@ -20,21 +24,33 @@ final class LegendText
     {
         $unit = match (true) {
             $tallies !== null => TallyText::unit($tallies->tally),
-            $look->numbers === null || $look->field?->unit === null => '',
-            default => " {$look->field->unit}",
+            $look->marks->fields() === [] => '',
+            default => self::unit($look, 0),
         };
 
         return array_map(static function (array $line) use ($look, $unit, $tallies): array {
             if ($tallies !== null && $line['code'] === Tally::FEW) {
                 $line['label'] = TallyText::few($tallies->tally, $tallies->counted);
             }
-            if ($look->numbers !== null) {
+            if (isset($line['ramp'])) {
+                $line['ends'] = array_map(
+                    static fn (float $end): string => self::number($end).$unit,
+                    [$line['from'], $line['to']],
+                );
+                $line['label'] = Texts::of('legend.ramp', ['from' => $line['ends'][0], 'to' => $line['ends'][1]]);
+            } elseif (isset($line['at'])) {
+                $line['ends'] = [
+                    self::range($line['ranges'][0][0], $line['ranges'][0][1], $unit),
+                    self::range($line['ranges'][1][0], $line['ranges'][1][1], self::unit($look, 1)),
+                ];
+                $line['label'] = Texts::of('legend.both', ['a' => $line['ends'][0], 'b' => $line['ends'][1]]);
+            } elseif ($look->marks->fills()) {
                 $line['label'] ??=
                     $line['code'] === null
                         ? Texts::of($tallies === null ? 'legend.missing' : 'tally.none')
                         : self::range($line['from'] ?? null, $line['to'] ?? null, $unit);
             }
-            unset($line['from'], $line['to']);
+            unset($line['from'], $line['to'], $line['ranges']);
 
             return $line;
         }, $look->legend($counts));
@@ -64,6 +80,18 @@ final class LegendText
             ),
             'missing' => $missing,
         ];
+    }
+
+    private static function unit(Look $look, int $which): string
+    {
+        $marks = $look->marks;
+        $field = match (true) {
+            $marks instanceof ByClasses, $marks instanceof Density, $marks instanceof Shades => $marks->field,
+            $marks instanceof Crossed => $marks->of[$which] ?? null,
+            default => null,
+        };
+
+        return $field?->unit === null ? '' : " $field->unit";
     }
 
     public static function range(?float $from, ?float $to, string $unit): string

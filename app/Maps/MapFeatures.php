@@ -10,7 +10,7 @@ use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
 use PinYard\Carto\Label;
 use PinYard\Carto\Look;
-use PinYard\Carto\StyleLayers;
+use PinYard\Carto\Style\StyleLayers;
 use PinYard\Design\Field;
 use PinYard\Export\GeoJson;
 use PinYard\Geo\Box;
@@ -61,6 +61,7 @@ final class MapFeatures
      * @param  Box|null  $box  only those in it
      * @param  Label|null  $label  of fields that are shown
      * @param  AreaTallies|null  $tallies  what areas are coloured by, where it is that
+     * @param  array<string, string>  $photos  as the viewer knows them, by record (16 bytes)
      * @return array<string, mixed> a GeoJSON FeatureCollection
      */
     public static function features(
@@ -69,13 +70,22 @@ final class MapFeatures
         ?Box $box = null,
         ?Label $label = null,
         ?AreaTallies $tallies = null,
+        array $photos = [],
     ): array {
         $design = $records->design();
         $name = $design->nameField();
         $named = $records->shows((string) $records->layer->design()->nameField()?->key);
-        $class = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
-        $sized = $look->size?->field;
-        $size = $sized === null || ! $records->shows($sized->key) ? null : $sized->column();
+        $column = static fn (?Field $field): ?string => $field !== null && $records->shows($field->key)
+            ? $field->column()
+            : null;
+        $by = [];
+        foreach ($look->marks->fields() as $key) {
+            $by[$key] = $column($design->field($key));
+        }
+        // Of several all must be told, or the class would not be true.
+        $classed = $tallies === null && $by !== [] && ! in_array(null, $by, true);
+        $size = $column($look->size?->field);
+        $adds = $column($look->gather?->field);
         $shapes = $design->geometry !== GeometryKind::Point;
         $written = [];
         foreach ($label?->fields() ?? [] as $key) {
@@ -89,7 +99,7 @@ final class MapFeatures
             'lon',
             'lat',
             ...$shapes ? ['shape'] : [],
-            ...array_filter([$name?->column(), $class, $size]),
+            ...array_filter([$name?->column(), $size, $adds, ...array_values($by)]),
             ...array_map(static fn (Field $f): string => $f->column(), array_values($written)),
         ];
         $features = [];
@@ -109,8 +119,12 @@ final class MapFeatures
                         'name' => $named ? StoredRow::name($design, $row) : null,
                         'class' => $tallies !== null
                             ? $tallies->classOf($look, (string) $row->id)
-                            : ($class === null ? null : $look->classOf($row->$class)),
+                            : ($classed
+                                ? $look->marks->classOf(static fn (string $key): mixed => $row->{$by[$key]})
+                                : null),
                         'size' => $size === null ? null : $look->sizeOf($row->$size),
+                        'adds' => $adds === null || $row->$adds === null ? null : (float) $row->$adds,
+                        'photo' => $photos[(string) $row->id] ?? null,
                         'label' => $label?->textOf(
                             static fn (string $key): ?string => isset($written[$key])
                                 ? StoredValue::shown($written[$key], $row->{$written[$key]->column()})
@@ -158,34 +172,6 @@ final class MapFeatures
         if ($tallies !== null) {
             return $tallies->counts($look, $rows);
         }
-        $column = $look->field === null || ! $records->shows($look->field->key) ? null : $look->field->column();
-        if ($column === null) {
-            return ['' => $rows->count()];
-        }
-
-        if ($look->numbers !== null) {
-            $breaks = $look->numbers->breaks;
-            $when = implode(' ', array_map(
-                static fn (int $i): string => "when $column < ? then '$i'",
-                array_keys($breaks),
-            ));
-
-            return $rows
-                ->selectRaw(
-                    "case when $column is null then '' $when else '".count($breaks)."' end as code, count(*) as n",
-                    $breaks,
-                )
-                ->groupBy('code')
-                ->pluck('n', 'code')
-                ->map(static fn (mixed $n): int => (int) $n)
-                ->all();
-        }
-
-        return $rows
-            ->groupBy($column)
-            ->selectRaw("coalesce($column, '') as code, count(*) as n")
-            ->pluck('n', 'code')
-            ->map(static fn (mixed $n): int => (int) $n)
-            ->all();
+        return ClassSql::of($look->marks, $records)?->counts($rows) ?? ['' => $rows->count()];
     }
 }

@@ -67,7 +67,7 @@ final class MapPage
 
     private function tallies(LayerOnMap $part, Layer $areas, LayersOfMap $there): ?AreaTallies
     {
-        $tally = $part->look->tally;
+        $tally = $part->look->tally();
         $counted = $tally === null ? null : $there->layer($tally->layer);
 
         return $tally === null || $counted === null
@@ -122,8 +122,7 @@ final class MapPage
         $pegs = [];
         foreach ($this->layers() as $layer) {
             if (! $layer->seesNothing()) {
-                $look = $layer->part->look;
-                array_push($pegs, ...($look->classes === [] ? [$look->other] : array_values($look->classes)));
+                array_push($pegs, ...$layer->part->look->pegs());
             }
         }
 

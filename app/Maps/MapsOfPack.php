@@ -11,6 +11,9 @@ use App\Models\Slice;
 use App\Models\User;
 use App\Records\VisibleRecords;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Carto\Marks\Crossed;
+use PinYard\Carto\Marks\Density;
+use PinYard\Carto\Marks\Shades;
 use PinYard\Carto\Tally;
 
 /** The maps of a programme, as a phone draws them from its own records; layers of other programmes are not there. */
@@ -57,7 +60,7 @@ final class MapsOfPack
         LayersOfMap $there,
         User $person,
     ): array {
-        $tally = $part->look->tally;
+        $tally = $part->look->tally();
         $counted = $tally === null ? null : $there->layer($tally->layer);
         if ($counted !== null && VisibleRecords::for($person, $counted)->seesNothing()) {
             // Its breaks and its name would tell of records that are closed.
@@ -70,6 +73,8 @@ final class MapsOfPack
             'title' => $part->title ?? $layer->title,
             'look' => $part->look->toArray(),
             'style' => $part->style(LayerPage::source($part->id)),
+            'gather' => $part->look->gather?->source(),
+            ...self::told($part, $layer),
             'label' => $part->label?->toArray(),
             'slice' => self::rule($slice),
             // Phones count for themselves, from the records that they have.
@@ -77,6 +82,23 @@ final class MapsOfPack
             'visible' => $part->visible,
             'in_legend' => $part->inLegend,
         ];
+    }
+
+    /**
+     * What its marks mean, in words, where phones do not say it themselves.
+     *
+     * @return array{by: string|null, legend: list<array<string, mixed>>|null}
+     */
+    private static function told(LayerOnMap $part, Layer $layer): array
+    {
+        $marks = $part->look->marks;
+
+        return $marks instanceof Shades || $marks instanceof Crossed || $marks instanceof Density
+            ? [
+                'by' => MarksText::of($marks, $layer, $part->title ?? $layer->title),
+                'legend' => LegendText::of($part->look, ['' => 1]),
+            ]
+            : ['by' => null, 'legend' => null];
     }
 
     /** @return array<string, mixed> */

@@ -59,8 +59,7 @@ final class TableRows
     /** Only the records of one class of the look; '' for those of none. */
     private function ofClass(Builder $rows, ?string $class): Builder
     {
-        $column = $this->look->field?->column();
-        if ($class === null || ($column === null && $this->tallies === null)) {
+        if ($class === null) {
             return $rows;
         }
         if ($this->tallies !== null) {
@@ -72,18 +71,8 @@ final class TableRows
 
             return $rows->whereIn('id', $ids);
         }
-        if ($class === '') {
-            return $rows->whereNull($column);
-        }
-        if ($this->look->numbers === null) {
-            return $rows->where($column, $class);
-        }
-        [$from, $to] = $this->look->numbers->rangeOf((int) $class);
 
-        return $rows
-            ->whereNotNull($column)
-            ->when($from !== null, static fn (Builder $q) => $q->where($column, '>=', $from))
-            ->when($to !== null, static fn (Builder $q) => $q->where($column, '<', $to));
+        return ClassSql::of($this->look->marks, $this->records)?->only($rows, $this->look->marks, $class) ?? $rows;
     }
 
     /** @return list<stdClass> */
@@ -134,9 +123,11 @@ final class TableRows
     /** @return array<array-key, int> */
     private function counts(?Box $box): array
     {
-        return $this->tallies === null && $this->look->field === null
-            ? []
-            : MapFeatures::countsIn($this->within($box), $this->records, $this->look, $this->tallies);
+        $rows = $this->within($box);
+
+        return $this->tallies?->counts($this->look, $rows) ??
+            ClassSql::of($this->look->marks, $this->records)?->countsByLine($rows, $this->look->marks) ??
+            [];
     }
 
     /** @return array{key: string, label: string, number: bool} */
@@ -178,11 +169,15 @@ final class TableRows
 
     private function classOf(stdClass $row): ?string
     {
-        $field = $this->look->field;
+        $marks = $this->look->marks;
+        if (ClassSql::of($marks, $this->records) === null) {
+            return null;
+        }
+        $design = $this->records->design();
 
-        return $field === null || ! $this->records->shows($field->key)
-            ? null
-            : $this->look->classOf($row->{$field->column()} ?? null);
+        return $marks->classOf(
+            static fn (string $key): mixed => $row->{(string) $design->field($key)?->column()} ?? null,
+        );
     }
 
     private function cell(string $key, stdClass $row): ?string

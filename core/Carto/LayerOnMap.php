@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Carto;
 
+use PinYard\Carto\Style\StyleLayers;
 use PinYard\Design\Field;
 use PinYard\Design\LayerDesign;
 use PinYard\Problem;
@@ -141,10 +142,10 @@ final readonly class LayerOnMap
     {
         $drawn = is_array($in['look'] ?? null) ? $in['look'] : [];
         $look = null;
-        // The sizes may have left, or the colours with all else.
-        foreach ([$drawn, array_diff_key($drawn, ['size' => 1])] as $one) {
+        // The sizes may have left, or what is summed, or the colours with all else.
+        foreach ([[], ['gather' => 1], ['size' => 1], ['size' => 1, 'gather' => 1]] as $left) {
             try {
-                $look ??= Look::read($one, $design, $others);
+                $look ??= Look::read(array_diff_key($drawn, $left), $design, $others);
             } catch (Refused) {
                 continue;
             }
@@ -240,10 +241,7 @@ final readonly class LayerOnMap
         return [
             'layer' => $this->layer,
             'slice' => $this->slice,
-            'by' => $this->look->field?->key,
-            'of' => $this->look->tally?->toArray(),
-            'size' => $this->look->size === null ? null : [$this->look->size->field->key, $this->look->size->most],
-            'breaks' => $this->look->numbers?->breaks,
+            'look' => $this->look->carries(),
             'label' => $this->label?->parts,
         ];
     }

@@ -8,9 +8,18 @@ use PinYard\Design\Choice;
 use PinYard\Design\MarkName;
 use PinYard\Refused;
 
-/** Our mark for a point: a head of a certain shape and colour on a short stem. */
+/**
+ * Our mark for a point: a head of a certain shape and colour on a short stem. Lines and areas have its colour, and may
+ * be told apart by how they are drawn.
+ */
 final readonly class Peg
 {
+    /** How a line is drawn, or the outline of an area. */
+    public const DASHES = ['solid', 'dashed', 'dotted'];
+
+    /** How an area is filled: as the look fills all, or by a pattern. */
+    public const FILLS = ['tint', 'full', 'stripes', 'dots', 'grid', 'none'];
+
     /**
      * Head and colour for the first categories of a layer; both differ from one to the next, so that none depends on
      * colour alone. Dark enough on the backdrop to be told apart.
@@ -30,8 +39,16 @@ final readonly class Peg
         ['ring', '#1D2B2E'],
     ];
 
-    private function __construct(public string $head, public string $colour)
-    {
+    /**
+     * @param  string  $dash  one of DASHES
+     * @param  string  $fill  one of FILLS
+     */
+    private function __construct(
+        public string $head,
+        public string $colour,
+        public string $dash = 'solid',
+        public string $fill = 'tint',
+    ) {
     }
 
     public static function nth(int $i): self
@@ -77,7 +94,33 @@ final readonly class Peg
             throw Refused::because('peg_colour', $where, is_scalar($colour) ? $colour : null);
         }
 
-        return new self($head, strtoupper($colour));
+        [$dash, $fill] = [$in['dash'] ?? 'solid', $in['fill'] ?? 'tint'];
+        if (! in_array($dash, self::DASHES, true)) {
+            throw Refused::because('peg_dash', $where, is_scalar($dash) ? $dash : null, [
+                'known' => implode(', ', self::DASHES),
+            ]);
+        }
+        if (! in_array($fill, self::FILLS, true)) {
+            throw Refused::because('peg_fill', $where, is_scalar($fill) ? $fill : null, [
+                'known' => implode(', ', self::FILLS),
+            ]);
+        }
+
+        return new self($head, strtoupper($colour), $dash, $fill);
+    }
+
+    /** Whether only their colours differ. */
+    public function isShapedAs(self $other): bool
+    {
+        return $this->head === $other->head && $this->dash === $other->dash && $this->fill === $other->fill;
+    }
+
+    /** @return string|null name of the picture that fills its areas; null where a plain colour does */
+    public function pattern(): ?string
+    {
+        return in_array($this->fill, ['stripes', 'dots', 'grid'], true)
+            ? "fill-{$this->fill}-".ltrim($this->colour, '#')
+            : null;
     }
 
     /** Name of the picture that draws this peg in a map style. */
@@ -92,9 +135,11 @@ final readonly class Peg
         return "head-{$this->head}-".ltrim($this->colour, '#');
     }
 
-    /** @return array{head: string, colour: string} */
+    /** @return array{head: string, colour: string, dash?: string, fill?: string} */
     public function toArray(): array
     {
-        return ['head' => $this->head, 'colour' => $this->colour];
+        return ['head' => $this->head, 'colour' => $this->colour] +
+            ($this->dash === 'solid' ? [] : ['dash' => $this->dash]) +
+            ($this->fill === 'tint' ? [] : ['fill' => $this->fill]);
     }
 }

@@ -57,6 +57,24 @@ final class ZOrder
         return [self::x($lon), self::y($lat)];
     }
 
+    /** @return array{int, int} steps from the west and from the north of a number */
+    public static function stepsOf(int $number): array
+    {
+        return [self::gather($number), self::gather($number >> 1)];
+    }
+
+    /** Takes every second bit: {@see spread()} the other way. */
+    private static function gather(int $v): int
+    {
+        $v &= 0x5555555555555555;
+        $v = ($v | ($v >> 1)) & 0x3333333333333333;
+        $v = ($v | ($v >> 2)) & 0x0F0F0F0F0F0F0F0F;
+        $v = ($v | ($v >> 4)) & 0x00FF00FF00FF00FF;
+        $v = ($v | ($v >> 8)) & 0x0000FFFF0000FFFF;
+
+        return ($v | ($v >> 16)) & 0x00000000FFFFFFFF;
+    }
+
     /** The first number of a quarter, from the steps of its north-western corner. */
     public static function ofQuarter(int $x, int $y): int
     {

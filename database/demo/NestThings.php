@@ -16,7 +16,6 @@ use PinYard\Carto\Look;
 use PinYard\Carto\MapTable;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
-use PinYard\Carto\SizeBy;
 use PinYard\Carto\Viewpoint;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
@@ -212,9 +211,7 @@ final class NestThings
                         $hatched,
                         NumberClasses::of(Method::Round, Scheme::Tide, [60.0, 70.0, 80.0]),
                         $design->geometry,
-                    )->sizedBy(
-                        SizeBy::read(['field' => 'clutch_size', 'most' => 160, 'pixels' => 18], $design),
-                    )->toArray(),
+                    )->toArray() + ['size' => ['field' => 'clutch_size', 'most' => 160, 'pixels' => 18]],
                     'card' => [
                         'fields' => ['nest_code', 'species', 'clutch_size', 'hatched_share'],
                         'photos' => false,

@@ -111,8 +111,8 @@ it('goes on without what has left the design', function (): void {
     $part = LayerOnMap::stored($stored, mappedDesign());
     $sized = ['kind' => 'classes', 'field' => 'eggs', 'breaks' => [5], 'size' => ['field' => 'gone', 'most' => 3]];
     $left = LayerOnMap::stored(['look' => $sized] + $stored, mappedDesign())->look;
-    expect($left->field?->key)->toBe('eggs')->and($left->size)->toBeNull();
-    expect($part->look->field)->toBeNull()->and($part->label)->toBeNull()->and($part->fields)->toBe(['code']);
+    expect($left->fields())->toBe(['eggs'])->and($left->size)->toBeNull();
+    expect($part->look->fields())->toBe([])->and($part->label)->toBeNull()->and($part->fields)->toBe(['code']);
 });
 
 it('puts a label together, and says what is missing', function (): void {
@@ -194,7 +194,7 @@ it('proposes a look that can be read, and says why', function (array $sizes, ?st
         $fields[] = ['key' => $key, 'label' => ucfirst($key), 'kind' => 'one_choice', 'choices' => $choices];
     }
     $design = mappedDesign('point', $fields);
-    expect(Look::suggest($design)->field?->key)->toBe($field)->and(Look::reason($design))->toBe($reason);
+    expect(Look::suggest($design)->fields()[0] ?? null)->toBe($field)->and(Look::reason($design))->toBe($reason);
 })->with([
     'none' => [[], null, ['code' => 'none']],
     'few' => [['kind' => [4, 0]], 'kind', ['code' => 'few', 'field' => 'Kind', 'count' => 4]],

@@ -5,7 +5,7 @@ declare(strict_types=1);
 use PinYard\Board\BoardPlan;
 use PinYard\Carto\Look;
 use PinYard\Carto\Peg;
-use PinYard\Carto\StyleLayers;
+use PinYard\Carto\Style\StyleLayers;
 use PinYard\Design\LayerDesign;
 use PinYard\Device\FileType;
 
@@ -16,7 +16,7 @@ describe('a look', function () use ($design): void {
         $design,
     ): void {
         $look = Look::suggest($design());
-        expect($look->field?->key)->toBe('species');
+        expect($look->fields())->toBe(['species']);
         $marks = array_map(fn (int $i): Peg => Peg::nth($i), range(0, 11));
         foreach (range(0, 10) as $i) {
             expect($marks[$i]->head)
@@ -46,9 +46,9 @@ describe('a look', function () use ($design): void {
             ],
             $design(),
         );
-        expect($look->classes['CC']->image())
+        expect($look->marks->classes['CC']->image())
             ->toBe('peg-cross-112233')
-            ->and($look->classes['CM']->head)
+            ->and($look->marks->classes['CM']->head)
             ->toBe(Peg::nth(1)->head)
             ->and(Look::read($look->toArray(), $design())->toArray())
             ->toBe($look->toArray());

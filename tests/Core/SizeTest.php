@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 use PinYard\Carto\Look;
 use PinYard\Carto\SizeBy;
-use PinYard\Carto\StyleLayers;
+use PinYard\Carto\Style\StyleLayers;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Neighbours;
 use PinYard\Geo\GeometryKind;

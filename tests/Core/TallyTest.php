@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 use PinYard\Carto\Look;
-use PinYard\Carto\StyleLayers;
+use PinYard\Carto\Style\StyleLayers;
 use PinYard\Carto\Tally;
 use PinYard\Carto\TallyState;
 use PinYard\Design\LayerDesign;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Maps\AreaTallies;
+use App\Maps\AskedCells;
 use App\Maps\AskedTallies;
 use App\Maps\FieldSpread;
 use App\Maps\TwoFields;
@@ -16,6 +17,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
+use PinYard\Carto\Marks\Density;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
 use PinYard\Design\Field;
@@ -46,6 +48,13 @@ final class ClassesController
                             nullable: true,
                         ),
                         new OA\Property(
+                            property: 'cells',
+                            description: 'In place of a field: records counted in the cells of a grid, or a field’s '
+                                .'numbers summed: {field, bits, slice}; without bits a fitting size is proposed',
+                            type: 'object',
+                            nullable: true,
+                        ),
+                        new OA\Property(
                             property: 'method',
                             type: 'string',
                             enum: ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'],
@@ -72,18 +81,22 @@ final class ClassesController
     {
         $design = $layer->design();
         $person = SignedIn::of($request);
-        $of = $request->json('of') === null
-            ? self::field($request->json('field'), $layer, $person)
-            : AskedTallies::of($request->json('of'), $layer, $person);
+        $of = match (true) {
+            $request->json('of') !== null => AskedTallies::of($request->json('of'), $layer, $person),
+            $request->json('cells') !== null => AskedCells::of($request->json('cells'), $layer, $person),
+            default => self::field($request->json('field'), $layer, $person),
+        };
         $method = Method::tryFrom(self::text($request, 'method') ?? 'natural');
         $scheme = Scheme::tryFrom(self::text($request, 'scheme') ?? 'tide');
         $count = $request->json('count') ?? 4;
         if ($method === null || $scheme === null || ! is_int($count) || $count < 2 || $count > Classes::MOST) {
             throw Refused::because('classes_how', 'method', null, ['most' => Classes::MOST]);
         }
-        $spread = $of instanceof AreaTallies
-            ? $of->spread()
-            : FieldSpread::of(VisibleRecords::for($person, $layer)->showing([$of->key]), $of);
+        $spread = match (true) {
+            $of instanceof AreaTallies => $of->spread(),
+            $of instanceof AskedCells => $of->cells()->spread(),
+            default => FieldSpread::of(VisibleRecords::for($person, $layer)->showing([$of->key]), $of),
+        };
         $given = $request->json('breaks');
         $numbers = is_array($given)
             ? NumberClasses::read(['method' => $method->value, 'scheme' => $scheme->value, 'breaks' => $given])
@@ -91,12 +104,17 @@ final class ClassesController
         $within = Classes::loss($spread, $numbers->breaks);
         $whole = Classes::loss($spread, []);
 
-        return new JsonResponse([
-            'look' => Look::byNumbers(
-                $of instanceof AreaTallies ? $of->tally : $of,
-                $numbers,
+        $look = match (true) {
+            $of instanceof AskedCells => Look::by(
+                Density::of($of->density->field, $of->density->bits, $numbers),
                 $design->geometry,
-            )->toArray(),
+            ),
+            $of instanceof AreaTallies => Look::byNumbers($of->tally, $numbers, $design->geometry),
+            default => Look::byNumbers($of, $numbers, $design->geometry),
+        };
+
+        return new JsonResponse([
+            'look' => $look->toArray(),
             'counts' => $spread->counts($numbers->breaks),
             'spread' => [
                 'count' => $spread->count,

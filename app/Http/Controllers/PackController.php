@@ -22,7 +22,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
 use PinYard\Carto\Look;
-use PinYard\Carto\StyleLayers;
+use PinYard\Carto\Style\StyleLayers;
 use PinYard\Design\ValueSchema;
 use PinYard\Geo\Box;
 

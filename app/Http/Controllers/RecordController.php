@@ -102,7 +102,7 @@ final class RecordController
     public function geoJson(Request $request, Layer $layer): JsonResponse
     {
         $look = Look::suggest($layer->design());
-        $told = array_filter([$look->field?->key, $layer->design()->nameField()?->key], is_string(...));
+        $told = array_filter([...$look->fields(), $layer->design()->nameField()?->key], is_string(...));
 
         return new JsonResponse(
             MapFeatures::features(

@@ -324,6 +324,7 @@ export interface components {
     RuleTrees: RuleTrees
     Peg: Peg
     Look: Look
+    SourceOptions: Record<string, unknown>
     StyleLayers: unknown[]
     LegendLine: LegendLine
     DesignChecked: {
@@ -1091,6 +1092,9 @@ export interface components {
       label: components['schemas']['MapLabel'] | null
       slice: components['schemas']['PackSlice'] | null
       counted: components['schemas']['PackCounted'] | null
+      gather?: components['schemas']['SourceOptions'] | null
+      by?: string | null
+      legend?: components['schemas']['LegendLine'][] | null
       visible: boolean
       in_legend: boolean
     }
@@ -1336,6 +1340,7 @@ export interface components {
       style: components['schemas']['StyleLayers']
       legend: components['schemas']['LegendLine'][]
       sizes: components['schemas']['SizeLegend'] | null
+      gather: components['schemas']['SourceOptions'] | null
       total: number
       drawn: number
       version: string
@@ -1382,7 +1387,7 @@ export interface components {
       name: string | null
       text: components['schemas']['CardSentence'][]
       chart: components['schemas']['ChartView'] | null
-      collected_at: components['schemas']['Instant']
+      collected_at: components['schemas']['Instant'] | null
       values: components['schemas']['CardValue'][]
       photos: components['schemas']['CardPhoto'][]
     }

@@ -72,13 +72,61 @@ export type RuleTrees = {
 export type OurHead = 'diamond' | 'disc' | 'triangle' | 'bar' | 'ring' | 'cross'
 /** Or a mark of one's own, by its token. */
 export type PegHead = OurHead | `own-${string}`
-export type Peg = { head: PegHead; colour: string }
+export type Peg = {
+  head: PegHead
+  colour: string
+  /** How a line is drawn, or the outline of an area; solid where nothing is said. */
+  dash?: 'solid' | 'dashed' | 'dotted'
+  /** How an area is filled; as the look fills all where nothing is said. */
+  fill?: 'tint' | 'full' | 'stripes' | 'dots' | 'grid' | 'none'
+}
 export type Look = (
   | { kind: 'single'; peg: Peg }
   | { kind: 'category'; field: string; classes: (Peg & { code: string })[]; other: Peg }
   | NumberLook
   | InsideLook
-) & { size?: SizeBy }
+  | ShadesLook
+  | CrossedLook
+  | DensityLook
+) & {
+  size?: SizeBy
+  gather?: Gathering
+  /** Pixels of lines and of the outlines of areas. */
+  width?: number
+  /** Photos stand for records, from near. */
+  photos?: boolean
+}
+/** Colours that pass into each other with a number (PinYard\Carto\Marks\Shades). */
+export type ShadesLook = {
+  kind: 'shades'
+  field: string
+  scheme: NumberLook['scheme']
+  from: number
+  to: number
+  other: Peg
+}
+/** Two numbers at once, each in up to three classes. */
+export type CrossedLook = {
+  kind: 'crossed'
+  fields: [string, string]
+  breaks: [number[], number[]]
+  scheme: 'reef' | 'heath'
+  other: Peg
+}
+/** Records counted in the cells of a grid, or a number of theirs summed. */
+export type DensityLook = Omit<NumberLook, 'kind' | 'field'> & {
+  kind: 'density'
+  field: string | null
+  bits: number
+}
+/** Points that lie close together, as one mark with a number. */
+export type Gathering = {
+  tell: 'count' | 'sum' | 'share'
+  field?: string
+  code?: string
+  /** Zoom from which each stands by itself. */
+  until: number
+}
 /** How large records are drawn, by a number: `most` is what the largest stands for. */
 export type SizeBy = { field: string; most: number; pixels?: number }
 /** Marks by classes of a number. */
@@ -119,6 +167,11 @@ export type LegendLine = Peg & {
   filled?: boolean
   /** An area with too few records to say anything. */
   hatched?: boolean
+  /** Colours that pass into each other, with what stands at either end. */
+  ramp?: string[]
+  /** Of two numbers the classes of both, counted from the lowest; `ends` are their ranges. */
+  at?: [number, number]
+  ends?: [string, string]
 }
 
 export type Value = Api['Value']

@@ -81,7 +81,9 @@ export const togetherOf = (layer: number, a: string, b: string) =>
   })
 
 type Classing = Pick<NumberLook, 'method' | 'scheme'> & { count: number; breaks: number[] | null } & (
-    { field: string } | { of: Tally }
+    | { field: string }
+    | { of: Tally }
+    | { cells: { field: string | null; bits: number | null; slice: number | null } }
   )
 
 /** How the numbers of a field, or of the records in areas, lie, and the look that classes of them make. */

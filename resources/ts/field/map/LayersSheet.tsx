@@ -9,9 +9,10 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useNavigate } from 'react-router'
+import { Legend } from '../../shared/parts/Legend'
 import { PegMark } from '../../shared/parts/PegMark'
 import { t } from '../../shared/texts'
-import type { Box as Extent, Viewpoint } from '../../shared/types'
+import type { Box as Extent, LegendLine, Viewpoint } from '../../shared/types'
 import { setMeta } from '../db'
 import type { pegsOf } from './legend'
 import { ViewpointsPart } from './ViewpointsPart'
@@ -22,6 +23,8 @@ export type SheetLine = {
   title: string
   on: boolean
   pegs: ReturnType<typeof pegsOf>
+  /** What its marks mean, where that is no list of pegs. */
+  legend?: LegendLine[] | null
   /** What else there is to say of it. */
   note?: string | null
   onSwitch: (on: boolean) => void
@@ -75,6 +78,7 @@ export function LayersSheet({ open, lines, viewpoints, grid, view, onGo, onPictu
               {line.note}
             </Typography>
           )}
+          {line.on && line.legend && <Legend lines={line.legend} single={line.title} counted={false} />}
           {line.on && (
             <Box
               component="ul"

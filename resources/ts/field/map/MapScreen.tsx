@@ -136,6 +136,8 @@ export function MapScreen() {
             }}
             onPick={(p) =>
               p &&
+              // Of a cell there is no screen: its legend says what it tells.
+              !p.id.startsWith('cell-') &&
               (p.id.startsWith('sketch:')
                 ? setSketch(Number(p.id.slice(7)))
                 : void navigate(`/field/record/${p.id}`))

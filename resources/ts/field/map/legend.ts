@@ -6,7 +6,7 @@ import type { PackLayer, PackMapLayer } from '../db'
 /** By what marks differ, in a line; null where all are alike. */
 export function marksBy(look: Look, layer: PackLayer, counted?: PackMapLayer['counted']): string | null {
   if (look.kind === 'inside') return counted ? t('field.marks', { by: counted.by }) : null
-  const field = look.kind === 'single' ? undefined : layer.design.fields.find((f) => f.key === look.field)
+  const field = !('field' in look) ? undefined : layer.design.fields.find((f) => f.key === look.field)
   const words = [field ? t('field.marks', { by: field.label }) : null, sizesOf(look, layer)]
   return words.filter(Boolean).join(' ') || null
 }
@@ -40,6 +40,8 @@ export function pegsOf(look: Look, layer: PackLayer, counted?: PackMapLayer['cou
         : {}
   if (look.kind === 'single')
     return [{ ...look.peg, ...drawn, plain: 'geometry' in drawn || Boolean(look.size), label: layer.title }]
+  // These come with a legend of their own.
+  if (look.kind === 'shades' || look.kind === 'crossed' || look.kind === 'density') return []
   if (isByNumbers(look)) {
     const unit =
       look.kind === 'inside'

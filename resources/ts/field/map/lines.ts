@@ -32,6 +32,9 @@ export const linesOfMap = (map: number, parts: ShownPart[], switched: Record<str
         ? t('field.map.untold', { slice: part.slice?.name ?? '' })
         : part.uncounted
           ? t('field.map.uncounted')
-          : marksBy(part.look, part.of, part.counted),
+          : part.by
+            ? t('field.marks', { by: part.by })
+            : marksBy(part.look, part.of, part.counted),
+      legend: part.untold ? null : (part.legend ?? null),
       onSwitch: (on) => void setMeta('switched', { ...switched, [switchOf(map, part.id)]: on }),
     }))

@@ -5,6 +5,7 @@ import type { PackLayer, PackMap, PackMapLayer, PhoneRecord } from '../db'
 import { nameBy } from '../name'
 import { canTell, matches } from '../slices/matches'
 import type { Rule, Rules } from '../slices/rule'
+import { cellsOf } from './cells'
 import { drawn } from './onMap'
 import { byOf, classOfArea, isFew, tallied, valueOf } from './tally'
 
@@ -88,6 +89,15 @@ export const drawnParts = (
     .filter((part) => part.on && !part.untold)
     .map((part) => {
       const shown = inSlice(part.of, part.slice, records, rulesOf(part.of))
+      if (part.look.kind === 'density')
+        return {
+          source: sourceOf(part),
+          layers: part.style,
+          data: cellsOf(
+            part.look,
+            shown.filter((r) => r.layer === part.of.id),
+          ),
+        }
       const areas = part.uncounted ? null : areasOf(part, shown, records, rulesOf)
       return drawn({ ...part.of, look: part.look, style: part.style }, shown, {
         source: sourceOf(part),
@@ -95,6 +105,7 @@ export const drawnParts = (
           ? (record) => labelText(part.label as MapLabel, part.of, record, areas?.textOf(record))
           : undefined,
         classOf: areas?.classOf,
+        gather: part.gather ?? null,
       })
     })
     .reverse()

@@ -46,6 +46,8 @@ type Drawing = {
   label?: ((record: PhoneRecord) => string | undefined) | undefined
   /** Where it is not told by the record's own values. */
   classOf?: ((record: PhoneRecord) => string | undefined) | undefined
+  /** How its source gathers points, where it does. */
+  gather?: Record<string, unknown> | null
 }
 
 /** The records of a layer by its look. */
@@ -53,6 +55,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
   return {
     source: how.source ?? `layer-${layer.id}`,
     layers: layer.style,
+    gather: how.gather ?? null,
     data: {
       type: 'FeatureCollection',
       features: records
@@ -61,6 +64,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
           const code = how.classOf ? how.classOf(r) : classOf(layer.look, r.values)
           const label = how.label?.(r)
           const size = sizeOf(layer.look, r.values, layer.design.geometry)
+          const adds = layer.look.gather?.field ? r.values[layer.look.gather.field] : undefined
           return {
             type: 'Feature',
             geometry: r.shape ?? { type: 'Point', coordinates: [r.lon, r.lat] },
@@ -69,6 +73,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
               ...(code === undefined ? {} : { class: code }),
               ...(label === undefined ? {} : { label }),
               ...(size === undefined ? {} : { size }),
+              ...(typeof adds === 'number' ? { adds } : {}),
             },
           }
         }),

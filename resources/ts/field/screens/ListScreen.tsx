@@ -4,7 +4,7 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import { memo, useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { PegMark } from '../../shared/parts/PegMark'
-import { isByNumbers, pegFor } from '../../shared/map/classes'
+import { pegFor } from '../../shared/map/classes'
 import { t } from '../../shared/texts'
 import type { Peg } from '../../shared/types'
 import type { PackLayer, PhoneRecord } from '../db'
@@ -206,7 +206,7 @@ export function pegOf(
   if (!layer) return null
   const { look } = layer
   if (look.kind === 'single') return { ...look.peg, label: null }
-  if (isByNumbers(look)) return { ...pegFor(look, record.values), label: null }
+  if (look.kind !== 'category') return { ...pegFor(look, record.values), label: null }
   const code = record.values[look.field]
   const label =
     layer.design.fields.find((f) => f.key === look.field)?.choices?.find((c) => c.code === code)?.label ??

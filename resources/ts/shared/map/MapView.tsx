@@ -7,6 +7,7 @@ import type { Box as Extent } from '../types'
 import { backdropStyle, type BackdropData } from './backdrop'
 import { useCorners, type Corners } from './corners'
 import { corners as sidesOf } from './flyTo'
+import { openGathered } from './openGathered'
 import { providePegs } from './pegs'
 import { putLayers, type MapLayer } from './putLayers'
 
@@ -42,6 +43,8 @@ type Props = {
   frame?: number
   onReady?: (map: MapLibre) => void
   controls?: boolean
+  /** Where a photo that stands for a record is; null where it is not to be had. */
+  photo?: (id: string) => string | null
   children?: ReactNode
 }
 
@@ -67,13 +70,14 @@ export function MapView({
   frame = 0,
   onReady,
   controls = true,
+  photo,
   children,
 }: Props) {
   const holder = useRef<HTMLDivElement>(null)
   const map = useRef<MapLibre | null>(null)
   const byPage = useRef(false)
-  const latest = useRef({ layers, onPick, onTap, onMove })
-  latest.current = { layers, onPick, onTap, onMove }
+  const latest = useRef({ layers, onPick, onTap, onMove, photo })
+  latest.current = { layers, onPick, onTap, onMove, photo }
   const backdropKeys = backdrops.map((b) => b.key).join()
 
   useEffect(() => {
@@ -92,7 +96,7 @@ export function MapView({
     m.touchZoomRotate.disableRotation()
     if (controls) m.addControl(new maplibregl.NavigationControl({ showCompass: false }), 'top-right')
     m.addControl(new maplibregl.ScaleControl({ maxWidth: 110 }), controls ? 'bottom-right' : 'bottom-left')
-    providePegs(m)
+    providePegs(m, (id) => latest.current.photo?.(id) ?? null)
     m.on('load', () => {
       putLayers(m, latest.current.layers)
       holder.current?.setAttribute('data-ready', 'true')
@@ -113,6 +117,11 @@ export function MapView({
         ],
         { layers: drawn },
       )
+      const gathered = hits.find((hit) => hit.properties.cluster === true)
+      if (gathered) {
+        void openGathered(m, gathered).then((those) => those && pick(those[0] ?? null, those))
+        return
+      }
       const under = new Map<string, Picked>()
       for (const hit of hits) {
         const id = String(hit.properties.id)

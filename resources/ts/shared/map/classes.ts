@@ -1,5 +1,5 @@
 import { t } from '../texts'
-import type { InsideLook, Look, NumberLook, Peg, Values } from '../types'
+import type { DensityLook, InsideLook, Look, NumberLook, Peg, Values } from '../types'
 
 /* Which class of a look a record is drawn by, and what classes are called; the server does the same (core/Carto). */
 
@@ -10,15 +10,35 @@ export function indexOf(breaks: number[], value: number): number {
 }
 
 /** Whether a look goes by classes of numbers. */
-export const isByNumbers = (look: Look): look is NumberLook | InsideLook =>
-  look.kind === 'classes' || look.kind === 'inside'
+export const isByNumbers = (look: Look): look is NumberLook | InsideLook | DensityLook =>
+  look.kind === 'classes' || look.kind === 'inside' || look.kind === 'density'
+
+/** The fields that marks differ by. */
+export function fieldsOf(look: Look): string[] {
+  if (look.kind === 'crossed') return look.fields
+  return 'field' in look && look.field !== null ? [look.field] : []
+}
+
+/** Steps of shades (PinYard\Carto\Marks\Shades). */
+export const SHADES = 32
+
+const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 
 /** What a feature carries as `class`; undefined where the record has no such value, or others decide it. */
 export function classOf(look: Look, values: Values): string | undefined {
-  if (look.kind === 'single' || look.kind === 'inside') return undefined
+  if (look.kind === 'single' || look.kind === 'inside' || look.kind === 'density') return undefined
+  if (look.kind === 'crossed') {
+    const both = look.fields.map((f) => values[f])
+    return both.every(isNumber)
+      ? both.map((value, i) => indexOf(look.breaks[i] as number[], value)).join('-')
+      : undefined
+  }
   const value = values[look.field]
   if (look.kind === 'category') return typeof value === 'string' && value !== '' ? value : undefined
-  return typeof value === 'number' && Number.isFinite(value) ? String(indexOf(look.breaks, value)) : undefined
+  if (!isNumber(value)) return undefined
+  if (look.kind === 'classes') return String(indexOf(look.breaks, value))
+  const at = Math.floor(((value - look.from) / (look.to - look.from)) * SHADES)
+  return String(Math.max(0, Math.min(SHADES - 1, at)))
 }
 
 const STEPS = 60
@@ -34,6 +54,8 @@ export function sizeOf(look: Look, values: Values, geometry: string | undefined)
 /** The mark of a record by its class. */
 export function pegFor(look: Look, values: Values): Peg {
   if (look.kind === 'single') return look.peg
+  // Their colours are worked out where styles are made.
+  if (look.kind === 'shades' || look.kind === 'crossed') return look.other
   const code = classOf(look, values)
   const own =
     look.kind === 'category' ? look.classes.find((c) => c.code === code) : look.classes[Number(code ?? -1)]

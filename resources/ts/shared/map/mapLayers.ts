@@ -45,7 +45,7 @@ export function useMapLayers(
       const features = data[i] ?? before.current.get(part.id)
       if (!features) return []
       now.set(part.id, features)
-      return [{ source: sourceOf(part.id), data: features, layers: part.style }]
+      return [{ source: sourceOf(part.id), data: features, layers: part.style, gather: part.gather }]
     })
     before.current = now
     return drawn.reverse()

@@ -1,5 +1,6 @@
 import type { Map as MapLibre } from 'maplibre-gl'
 import { isOwn, markAddress } from './marks'
+import { photo, share } from './gatheredMarks'
 import type { OurHead } from '../types'
 
 /** Outlines of the heads, around (0, 0), within 7 units. */
@@ -72,14 +73,49 @@ function hatched(map: MapLibre, id: string, colour: string) {
   map.addImage(id, pen.getImageData(0, 0, side, side), { pixelRatio: SCALE })
 }
 
+/** What fills an area besides a plain colour; it goes on from one piece to the next. */
+function filled(map: MapLibre, id: string, pattern: string, colour: string) {
+  const side = (pattern === 'dots' ? 9 : 10) * SCALE
+  const canvas = document.createElement('canvas')
+  canvas.width = canvas.height = side
+  const pen = canvas.getContext('2d')
+  if (!pen) return
+  pen.strokeStyle = pen.fillStyle = colour
+  pen.lineWidth = 1.8 * SCALE
+  pen.beginPath()
+  if (pattern === 'dots') {
+    pen.arc(side / 2, side / 2, 1.9 * SCALE, 0, 2 * Math.PI)
+    pen.fill()
+  } else if (pattern === 'grid') {
+    pen.moveTo(side / 2, 0)
+    pen.lineTo(side / 2, side)
+    pen.moveTo(0, side / 2)
+    pen.lineTo(side, side / 2)
+    pen.stroke()
+  } else {
+    for (const from of [-side, 0, side]) {
+      pen.moveTo(from - 4, -4)
+      pen.lineTo(from + side + 4, side + 4)
+    }
+    pen.stroke()
+  }
+  map.addImage(id, pen.getImageData(0, 0, side, side), { pixelRatio: SCALE })
+}
+
 /**
- * Draws the picture that a style names `hatch-<colour>`, `peg-<head>-<colour>`, or `head-…` for the head alone, when the map
+ * Draws the picture that a style names `fill-<pattern>-<colour>`, `share-<colour>-<percent>`, `photo-<colour>-<id>`, `hatch-<colour>`, `peg-<head>-<colour>`, or `head-…` for the head alone, when the map
  * first asks for it.
  */
-export function providePegs(map: MapLibre) {
+export function providePegs(map: MapLibre, photoAddress?: (id: string) => string | null) {
   map.on('styleimagemissing', ({ id }: { id: string }) => {
     const hatch = /^hatch-([0-9A-F]{6})$/.exec(id)
     if (hatch && !map.hasImage(id)) return hatched(map, id, `#${hatch[1]}`)
+    const pattern = /^fill-(stripes|dots|grid)-([0-9A-F]{6})$/.exec(id)
+    if (pattern && !map.hasImage(id)) return filled(map, id, pattern[1]!, `#${pattern[2]}`)
+    const part = /^share-([0-9A-F]{6})-(\d+)$/.exec(id)
+    if (part && !map.hasImage(id)) return share(map, id, `#${part[1]}`, Number(part[2]))
+    const seen = /^photo-([0-9A-F]{6})-(.+)$/.exec(id)
+    if (seen && !map.hasImage(id)) return photo(map, id, `#${seen[1]}`, photoAddress?.(seen[2]!) ?? null)
     const found = /^(peg|head)-(own-\w+|\w+)-([0-9A-F]{6})$/.exec(id)
     if (!found || map.hasImage(id)) return
     const canvas = document.createElement('canvas')

@@ -12,6 +12,8 @@ export function PegMark({
   plain = false,
   filled = false,
   hatched = false,
+  dash = 'solid',
+  fill = 'tint',
 }: Peg & {
   size?: number
   stem?: string
@@ -21,9 +23,19 @@ export function PegMark({
   hatched?: boolean
 }) {
   if (geometry === 'area' && (filled || hatched))
-    return <ClassMark colour={colour} size={size} hatched={hatched} />
+    return <ClassMark colour={colour} size={size} hatched={hatched} fill={fill} dash={dash} />
   if (geometry !== 'point')
-    return <ShapeMark head={head} colour={colour} size={size} area={geometry === 'area'} plain={plain} />
+    return (
+      <ShapeMark
+        head={head}
+        colour={colour}
+        size={size}
+        area={geometry === 'area'}
+        plain={plain}
+        dash={dash}
+        fill={fill}
+      />
+    )
   const ring = head === 'ring'
   return (
     <svg
@@ -70,7 +82,17 @@ function Head({ head, colour }: Peg) {
 }
 
 /** An area by its class, as the map fills it. */
-function ClassMark({ colour, size, hatched }: { colour: string; size: number; hatched: boolean }) {
+function ClassMark({
+  colour,
+  size,
+  hatched,
+  fill,
+  dash,
+}: {
+  colour: string
+  size: number
+  hatched: boolean
+} & Required<Pick<Peg, 'fill' | 'dash'>>) {
   return (
     <svg
       width={size}
@@ -85,10 +107,12 @@ function ClassMark({ colour, size, hatched }: { colour: string; size: number; ha
         width={24}
         height={24}
         rx={3}
-        fill={hatched ? '#FFFCF5' : colour}
+        fill={hatched || (fill !== 'tint' && fill !== 'full') ? '#FFFCF5' : colour}
         stroke="#1D2B2E"
         strokeWidth={1.2}
+        strokeDasharray={DASHES[dash]}
       />
+      <Pattern fill={fill} colour={colour} />
       {hatched && <path d="M-11 1 1-11M-11 11 11-11M-1 11 11-1" stroke={colour} strokeWidth={2.4} />}
     </svg>
   )
@@ -101,7 +125,9 @@ function ShapeMark({
   size,
   area,
   plain,
-}: Peg & { size: number; area: boolean; plain: boolean }) {
+  dash,
+  fill,
+}: Required<Peg> & { size: number; area: boolean; plain: boolean }) {
   return (
     <svg
       width={size}
@@ -111,19 +137,30 @@ function ShapeMark({
       focusable={false}
       style={{ flex: 'none' }}>
       {area ? (
-        <rect
-          x={-12}
-          y={-12}
-          width={24}
-          height={24}
-          rx={3}
-          fill={colour}
-          fillOpacity={0.28}
-          stroke={colour}
-          strokeWidth={1.6}
-        />
+        <>
+          <rect
+            x={-12}
+            y={-12}
+            width={24}
+            height={24}
+            rx={3}
+            fill={colour}
+            fillOpacity={fill === 'full' ? 0.78 : fill === 'tint' ? 0.28 : 0}
+            stroke={colour}
+            strokeWidth={1.6}
+            strokeDasharray={DASHES[dash]}
+          />
+          <Pattern fill={fill} colour={colour} />
+        </>
       ) : (
-        <path d="M-12 6C-6-6 6 6 12-6" fill="none" stroke={colour} strokeWidth={3.2} strokeLinecap="round" />
+        <path
+          d="M-12 6C-6-6 6 6 12-6"
+          fill="none"
+          stroke={colour}
+          strokeWidth={3.2}
+          strokeLinecap={dash === 'dashed' ? 'butt' : 'round'}
+          strokeDasharray={DASHES[dash]}
+        />
       )}
       {!plain && (
         <g transform="scale(.72)" strokeLinejoin="round">
@@ -132,4 +169,21 @@ function ShapeMark({
       )}
     </svg>
   )
+}
+
+const DASHES = { solid: undefined, dashed: '6 4', dotted: '0.1 5.5' }
+
+/** What fills an area besides a plain colour, as the map draws it. */
+function Pattern({ fill, colour }: { fill: NonNullable<Peg['fill']>; colour: string }) {
+  if (fill === 'stripes')
+    return <path d="M-11-1 1 11M-11-11 11 11M-1-11 11 1" stroke={colour} strokeWidth={2} fill="none" />
+  if (fill === 'grid')
+    return <path d="M-5-11V11M5-11V11M-11-5H11M-11 5H11" stroke={colour} strokeWidth={1.8} fill="none" />
+  if (fill === 'dots')
+    return (
+      <g fill={colour}>
+        {[-6, 0, 6].flatMap((x) => [-6, 0, 6].map((y) => <circle key={`${x} ${y}`} cx={x} cy={y} r={1.8} />))}
+      </g>
+    )
+  return null
 }

@@ -5,8 +5,9 @@ import Popover from '@mui/material/Popover'
 import Typography from '@mui/material/Typography'
 import { HEADS } from '../map/pegs'
 import { t } from '../texts'
-import type { OurHead, Peg, PegHead } from '../types'
+import type { GeometryKind, OurHead, Peg, PegHead } from '../types'
 import { TextInput } from './Labelled'
+import { DrawnChoice } from './DrawnChoice'
 import { PegMark } from './PegMark'
 
 export type OwnMark = { head: PegHead; name: string }
@@ -34,6 +35,7 @@ export function PegPicker({
   onAdd,
   said,
   name,
+  geometry = 'point',
   onName,
   onChange,
   onClose,
@@ -45,6 +47,8 @@ export function PegPicker({
   said?: string | null
   /** What it stands for, where that can be called otherwise; empty by its numbers. */
   name?: { typed: string; proposed: string } | null
+  /** Lines and areas can be told apart by how they are drawn, too. */
+  geometry?: GeometryKind
   onName?: (name: string) => void
   onChange: (peg: Peg) => void
   onClose: () => void
@@ -74,7 +78,7 @@ export function PegPicker({
               key={head}
               aria-label={t(`peg.${head}`)}
               aria-pressed={peg.head === head}
-              onClick={() => onChange({ head, colour: peg.colour })}
+              onClick={() => onChange({ ...peg, head })}
               sx={{
                 width: 40,
                 height: 40,
@@ -94,7 +98,7 @@ export function PegPicker({
                 aria-label={mark.name}
                 title={mark.name}
                 aria-pressed={peg.head === mark.head}
-                onClick={() => onChange({ head: mark.head, colour: peg.colour })}
+                onClick={() => onChange({ ...peg, head: mark.head })}
                 sx={{
                   width: 40,
                   height: 40,
@@ -115,7 +119,7 @@ export function PegPicker({
                 onChange={(e) => {
                   const file = e.target.files?.[0]
                   e.target.value = ''
-                  if (file) void onAdd(file).then((head) => head && onChange({ head, colour: peg.colour }))
+                  if (file) void onAdd(file).then((head) => head && onChange({ ...peg, head }))
                 }}
               />
             </Button>
@@ -126,6 +130,8 @@ export function PegPicker({
             )}
           </Box>
         )}
+        {geometry === 'area' && <DrawnChoice of="fill" peg={peg} onChange={onChange} />}
+        {geometry !== 'point' && <DrawnChoice of="dash" peg={peg} onChange={onChange} />}
         <Typography variant="h3">{t('legend.colour')}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(6, 40px)', gap: 1 }}>
           {PEG_COLOURS.map((colour) => (
@@ -133,7 +139,7 @@ export function PegPicker({
               key={colour}
               aria-label={colour}
               aria-pressed={peg.colour === colour}
-              onClick={() => onChange({ head: peg.head, colour })}
+              onClick={() => onChange({ ...peg, colour })}
               sx={{
                 height: 32,
                 borderRadius: 1.5,
@@ -148,7 +154,7 @@ export function PegPicker({
           <input
             type="color"
             value={peg.colour.toLowerCase()}
-            onChange={(e) => onChange({ head: peg.head, colour: e.target.value.toUpperCase() })}
+            onChange={(e) => onChange({ ...peg, colour: e.target.value.toUpperCase() })}
             style={{ width: 40, height: 32, padding: 0, border: 0, background: 'none' }}
           />
           {t('legend.colour.own')}

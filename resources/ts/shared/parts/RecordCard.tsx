@@ -92,8 +92,12 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
                 <dd>{v.kind === 'date' ? formatDate(v.text) : v.text}</dd>
               </Box>
             ))}
-          <dt>{t('record.collected')}</dt>
-          <dd>{formatInstant(card.collected_at)}</dd>
+          {card.collected_at && (
+            <>
+              <dt>{t('record.collected')}</dt>
+              <dd>{formatInstant(card.collected_at)}</dd>
+            </>
+          )}
         </Box>
         {place && (
           <Box

@@ -43,7 +43,9 @@ export default function MapTablePanel(props: PanelProps) {
   const asked = { ...order, extent: all ? null : extent, class: only }
   const rows = useRows(base, part.version, asked, selected)
   const data = rows.data
-  const charted = data !== undefined && part.by !== null
+  // Cells have no rows of their own to be counted by.
+  const charted =
+    data !== undefined && part.by !== null && (Object.keys(data.counts).length > 0 || data.found === 0)
   const line = only === null ? null : part.legend.find((l) => (l.code ?? '') === only)
   return (
     <Box

@@ -110,7 +110,9 @@ export const onlyClass = (layers: MapLayer[], part: string, code: string | null)
           ? {
               ...layer,
               layers: (layer.layers as { filter?: unknown }[]).map((spec) => {
-                const only = ['==', ['coalesce', ['get', 'class'], ''], code]
+                // All shades are one line of the legend.
+                const only =
+                  code === 'shades' ? ['has', 'class'] : ['==', ['coalesce', ['get', 'class'], ''], code]
                 return { ...spec, filter: spec.filter ? ['all', spec.filter, only] : only }
               }),
             }

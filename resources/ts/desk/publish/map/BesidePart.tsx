@@ -11,6 +11,7 @@ import { Select } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
 import { Sheet } from '../../../shared/parts/Sheet'
+import { fieldsOf } from '../../../shared/map/classes'
 import { t } from '../../../shared/texts'
 import type { Layer, LayerOnMap, MapTable, MapViewLayer } from '../../../shared/types'
 import { layerOf } from '../../queries/layers'
@@ -106,8 +107,8 @@ export function BesidePart({ table, parts, views, onChange }: Props) {
 function proposed(part: LayerOnMap, layer: Layer): MapTable {
   const keys = columnsOf(part, layer).map((c) => c.key)
   const name = layer.design.name_field ?? layer.design.fields.find((f) => f.kind === 'short_text')?.key
-  const look = 'field' in part.look ? part.look.field : part.look.kind === 'inside' ? '@tally' : undefined
-  const columns = [...new Set([name, look, part.look.size?.field, ...part.card.fields])]
+  const look = part.look.kind === 'inside' ? ['@tally'] : fieldsOf(part.look)
+  const columns = [...new Set([name, ...look, part.look.size?.field, ...part.card.fields])]
     .filter((k): k is string => k !== undefined && keys.includes(k))
     .slice(0, TO_BEGIN_WITH)
   return {

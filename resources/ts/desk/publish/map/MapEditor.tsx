@@ -126,6 +126,7 @@ function Bench({ saved }: { saved: MapDoc }) {
               why={advice.data?.why[open.id]}
               warnings={advice.data?.warnings[open.id] ?? []}
               zoom={zoom}
+              lat={(doc.extent[1] + doc.extent[3]) / 2}
               onChange={(part, now) => put(withPart(doc.layers, open.id, part), now)}
             />
           )}

@@ -7,30 +7,39 @@ import { useEffect, useState } from 'react'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
-import type { InsideLook, Layer, NumberLook } from '../../../shared/types'
+import type { DensityLook, InsideLook, Layer, NumberLook } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { Histogram } from './Histogram'
 
 const METHODS = ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'] as const
-const SCHEMES = ['tide', 'ember', 'dusk', 'shore'] as const
+export const SCHEMES = ['tide', 'ember', 'dusk', 'shore'] as const
 
 /** How the numbers lie, and where their classes part. */
-export function NumberClasses<L extends NumberLook | InsideLook>({
+export function NumberClasses<L extends NumberLook | InsideLook | DensityLook>({
   layer,
   look,
+  slice,
   unit,
   decimals,
   onChange,
 }: {
   layer: Layer
   look: L
+  /** Of which records, where they are counted in cells. */
+  slice: number | null
   unit: string | null
   decimals: number
   onChange: (look: L, now?: boolean) => void
 }) {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
-  const asked = look.kind === 'inside' ? { of: look.of } : { field: look.field }
+  const asked =
+    look.kind === 'inside'
+      ? { of: look.of }
+      : look.kind === 'density'
+        ? { cells: { field: look.field, bits: look.bits, slice } }
+        : { field: look.field }
+  const words = look.kind === 'inside' ? '.areas' : look.kind === 'density' ? '.cells' : ''
   const count = look.classes.length
   // While a break is dragged it is asked only when it comes to rest.
   const breaks = useResting(look.breaks)
@@ -99,14 +108,13 @@ export function NumberClasses<L extends NumberLook | InsideLook>({
       {spread && (
         <Typography variant="body2" color="text.secondary">
           {spread.count === 0
-            ? t(look.kind === 'inside' ? 'classes.none.areas' : 'classes.none')
+            ? t(`classes.none${words}`)
             : look.breaks.length === 0
-              ? t('classes.one', { n: spread.count })
+              ? t(words === '.cells' ? 'classes.one.cells' : 'classes.one', { n: spread.count })
               : t('classes.fit', {
                   share: Math.round((shown.data?.fit ?? 0) * 100),
                 })}
-          {spread.missing > 0 &&
-            ` ${t(look.kind === 'inside' ? 'classes.missing.areas' : 'classes.missing', { n: formatNumber(spread.missing) })}`}
+          {spread.missing > 0 && ` ${t(`classes.missing${words}`, { n: formatNumber(spread.missing) })}`}
         </Typography>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 92px', gap: 2 }}>

@@ -24,11 +24,13 @@ type Props = {
   warnings: string[]
   /** Where the map stands. */
   zoom: number | null
+  /** The middle of where the map opens. */
+  lat: number
   onChange: (change: Partial<LayerOnMap>, now?: boolean) => void
 }
 
 /** What can be set of one layer of a map: its marks, labels, card, and how it is drawn. */
-export function PartSettings({ part, view, why, warnings, zoom, onChange }: Props) {
+export function PartSettings({ part, view, why, warnings, zoom, lat, onChange }: Props) {
   const [shown, setShown] = useState<(typeof PARTS)[number]>('look')
   const id = useId()
   const layer = useQuery(layerOf(part.layer))
@@ -57,6 +59,9 @@ export function PartSettings({ part, view, why, warnings, zoom, onChange }: Prop
           <LookPart
             layer={layer.data}
             look={part.look}
+            slice={part.slice}
+            lat={lat}
+            photos={part.card.photos}
             legend={view?.legend}
             sizes={view?.sizes}
             why={why}

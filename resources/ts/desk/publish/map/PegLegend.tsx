@@ -12,7 +12,7 @@ const DEFAULT: Peg = { head: 'diamond', colour: '#0F5C53' }
 
 type Props = {
   lines: LegendLine[]
-  look: Look
+  look: Exclude<Look, { kind: 'shades' | 'crossed' }>
   single: string
   unit?: string | undefined
   onChange: (look: Look) => void
@@ -65,8 +65,7 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
                 '&:hover': { bgcolor: '#F4EFE4' },
               }}>
               <PegMark
-                head={peg.head}
-                colour={peg.colour}
+                {...peg}
                 plain={line.plain ?? false}
                 filled={line.filled ?? false}
                 hatched={line.hatched ?? false}
@@ -92,6 +91,7 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
             ? { typed: look.classes[named]?.label ?? '', proposed: rangeText(look.breaks, named, unit) }
             : null
         }
+        geometry={open?.line.geometry ?? 'point'}
         onName={(label) =>
           isByNumbers(look) &&
           onChange({ ...look, classes: look.classes.map((c, i) => (i === named ? { ...c, label } : c)) })
