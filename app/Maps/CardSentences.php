@@ -11,15 +11,12 @@ use App\Texts;
 use PinYard\Carto\CardText;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
-use PinYard\Formula\Surroundings;
 use PinYard\Formula\Type;
 use stdClass;
 
 /** The sentences of a card with the values of one record in them. */
 final readonly class CardSentences
 {
-    private const SAID_DECIMALS = 2;
-
     /** @param  VisibleRecords  $records  showing what the sentences say and ask for */
     public function __construct(
         private CardText $text,
@@ -82,24 +79,9 @@ final readonly class CardSentences
     private function workedOut(string $text, stdClass $row): array
     {
         $formula = $this->text->formulaOf($text);
-        $layer = $this->records->layer;
-        $design = $this->records->design();
-        $value = $formula?->value(
-            new Surroundings(
-                StoredRow::values($design, $row),
-                now()->toDateTimeImmutable(),
-                new \DateTimeZone($layer->programme->time_zone),
-                $layer->design()->rules->labels,
-            ),
-        );
-        $said = match (true) {
-            $value === null => null,
-            is_bool($value) => Texts::of($value ? 'value.yes' : 'value.no'),
-            is_float($value) => is_finite($value) ? LegendText::number(round($value, self::SAID_DECIMALS)) : null,
-            default => $value,
-        };
+        $said = $formula === null ? null : WorkedOut::text($formula, $row, $this->records);
 
-        return $said === null || $said === ''
+        return $said === null
             ? ['text' => Texts::of('card.unknown'), 'is' => 'missing']
             : [
                 'text' => $said,

@@ -13,6 +13,7 @@ use App\Models\Slice;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use App\Texts;
+use Illuminate\Database\Query\Builder;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\MapTable;
@@ -31,6 +32,7 @@ final class LayerPage
     /**
      * @param  Slice|null  $slice  whose records are shown; null: all
      * @param  AreaTallies|null  $tallies  what its areas are coloured by, where they are coloured by records in them
+     * @param  Slice|null  $search  of those only the records of a slice that were asked for; null: all of them
      */
     public function __construct(
         public readonly LayerOnMap $part,
@@ -38,6 +40,7 @@ final class LayerPage
         private readonly ?Slice $slice,
         private readonly Viewer $viewer,
         public readonly ?AreaTallies $tallies = null,
+        private readonly ?Slice $search = null,
     ) {
     }
 
@@ -66,8 +69,9 @@ final class LayerPage
     private function recordsState(): string
     {
         return implode('|', [
-            StateOf::records($this->viewer, $this->layer, $this->slice),
+            StateOf::records($this->viewer, $this->layer, $this->slice, $this->search),
             $this->tallies?->state() ?? '',
+            $this->part->label?->changes() === true ? WorkedOut::clock() : '',
         ]);
     }
 
@@ -111,9 +115,11 @@ final class LayerPage
         if (! $this->part->look->photos || ! $this->onCard()->sight->photos) {
             return [];
         }
+        $drawn = $this->cut()->rows()->orderBy('z')->limit(MapFeatures::MOST)->select('id');
         $first = Attachment::query()
             ->where('layer_id', $this->layer->id)
-            ->whereIn('record_id', $this->cut()->rows()->orderBy('z')->limit(MapFeatures::MOST)->select('id'))
+            // A limit is only taken by a query inside a query.
+            ->whereIn('record_id', static fn (Builder $in) => $in->select('id')->fromSub($drawn, 'drawn'))
             ->where('state', 'stored')
             ->where('type', 'like', 'image/%')
             ->orderBy('position')
@@ -339,8 +345,13 @@ final class LayerPage
     private function cut(): VisibleRecords
     {
         $visible = VisibleRecords::of($this->viewer, $this->layer);
+        foreach ([$this->slice, $this->search] as $slice) {
+            if ($slice !== null) {
+                $visible = $visible->filtered($this->layer->filter($slice->filter));
+            }
+        }
 
-        return $this->slice === null ? $visible : $visible->filtered($this->layer->filter($this->slice->filter));
+        return $visible;
     }
 
     /** @return list<array{id: string, state: string}> */

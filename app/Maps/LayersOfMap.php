@@ -38,6 +38,7 @@ final readonly class LayersOfMap
             ...array_column($map->layers, 'slice'),
             ...array_column($of, 'slice'),
             ...array_column($of, 'share'),
+            ...array_column($map->searches ?? [], 'slice'),
         ]);
         $this->slices = $wanted === []
             ? new Collection

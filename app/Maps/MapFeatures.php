@@ -13,6 +13,7 @@ use PinYard\Carto\Look;
 use PinYard\Carto\Style\StyleLayers;
 use PinYard\Design\Field;
 use PinYard\Export\GeoJson;
+use PinYard\Formula\Formula;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Wkb;
@@ -94,6 +95,8 @@ final class MapFeatures
                 $written[$key] = $field;
             }
         }
+        // Of what is not told nothing is worked out, either.
+        $worked = count($written) === count($label?->fields() ?? []);
         $columns = [
             'id',
             'lon',
@@ -128,6 +131,9 @@ final class MapFeatures
                         'label' => $label?->textOf(
                             static fn (string $key): ?string => isset($written[$key])
                                 ? StoredValue::shown($written[$key], $row->{$written[$key]->column()})
+                                : null,
+                            static fn (Formula $formula): ?string => $worked
+                                ? WorkedOut::text($formula, $row, $records)
                                 : null,
                             static fn (): ?string => $tallies?->textOf((string) $row->id),
                         ),

@@ -9,6 +9,7 @@ use App\Backdrops;
 use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Map;
+use App\Models\Slice;
 use App\Rights\Viewer;
 use App\Texts;
 use Illuminate\Http\Request;
@@ -27,11 +28,45 @@ final class MapPage
     /** @var array<string, LayerPage>|null */
     private ?array $layers = null;
 
+    private ?LayersOfMap $there = null;
+
     /** @var array<string, true> parts whose areas have no colours, because what they count is closed to this viewer */
     private array $untold = [];
 
-    public function __construct(private readonly Map $map, private readonly Viewer $viewer)
+    /** @param  string|null  $search  id of a search of the map that is asked; null: all that the map shows */
+    public function __construct(
+        private readonly Map $map,
+        private readonly Viewer $viewer,
+        private readonly ?string $search = null,
+    ) {
+    }
+
+    public static function asked(Request $request): ?string
     {
+        $search = $request->query('search');
+
+        return is_string($search) && preg_match('/\As[a-z0-9]{7}\z/', $search) === 1 ? $search : null;
+    }
+
+    /** @return list<array{id: string, title: string, part: string, slice: Slice}> those that can be asked */
+    private function searches(): array
+    {
+        $there = $this->there();
+        $found = [];
+        foreach ($this->map->searches ?? [] as $search) {
+            $document = array_column($this->map->layers, null, 'id')[$search['part']] ?? null;
+            $slice = $there->slice($search['slice'], $document === null ? null : $there->layer($document['layer']));
+            if ($slice !== null) {
+                $found[] = ['slice' => $slice] + $search;
+            }
+        }
+
+        return $found;
+    }
+
+    private function there(): LayersOfMap
+    {
+        return $this->there ??= new LayersOfMap($this->map);
     }
 
     /** @return array<string, LayerPage> its layers that are there, by their part of the map, the topmost first */
@@ -43,8 +78,9 @@ final class MapPage
     /** @return array<string, LayerPage> */
     private function read(): array
     {
-        $there = new LayersOfMap($this->map);
+        $there = $this->there();
         $pages = [];
+        $asked = array_column($this->searches(), null, 'id')[$this->search ?? ''] ?? null;
         foreach ($this->map->layers as $document) {
             $layer = $there->layer($document['layer']);
             $slice = $there->slice($document['slice'] ?? null, $layer);
@@ -59,7 +95,14 @@ final class MapPage
                 $this->untold[$part->id] = true;
                 [$part, $tallies] = [$part->uncoloured(), null];
             }
-            $pages[$part->id] = new LayerPage($part, $layer, $slice, $this->viewer, $tallies);
+            $pages[$part->id] = new LayerPage(
+                $part,
+                $layer,
+                $slice,
+                $this->viewer,
+                $tallies,
+                $asked !== null && $asked['part'] === $part->id ? $asked['slice'] : null,
+            );
         }
 
         return $pages;
@@ -143,6 +186,7 @@ final class MapPage
             $map->programme->name,
             Backdrops::version(),
             $this->viewer->isLink() ? 'link' : 'person',
+            $this->search ?? '',
             ...array_map(static fn (LayerPage $l): string => $l->state(), array_values($this->layers())),
         ]);
 
@@ -164,6 +208,10 @@ final class MapPage
             // What is closed to this viewer is not called by its name.
             'layers' => array_map(static fn (LayerPage $l): array => $l->view(), array_values($layers)),
             'notes' => $this->notes(count($layers)),
+            'searches' => array_values(array_map(
+                static fn (array $s): array => ['id' => $s['id'], 'title' => $s['title']],
+                array_filter($this->searches(), fn (array $s): bool => $this->layer($s['part']) !== null),
+            )),
             'beside' => $this->beside()?->toArray(),
         ];
     }

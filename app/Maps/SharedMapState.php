@@ -33,6 +33,7 @@ final class SharedMapState
                 'm.id',
                 'm.title',
                 'm.updated_at',
+                'm.layers',
                 'p.name',
                 'ml.part',
                 'ml.use',
@@ -47,7 +48,7 @@ final class SharedMapState
                 's.name as slice',
                 's.filter',
             )
-            ->selectRaw('md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints, m.beside)) as document')
+            ->selectRaw('md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints, m.searches, m.beside)) as document')
             ->selectRaw(
                 'if(s.id is null, null, concat((select group_concat(x.change_number order by x.id) from layers x where '
                     ."x.programme_id = l.programme_id), if(s.filter like '%@crew%', (select group_concat(y.user_id, "
@@ -59,7 +60,8 @@ final class SharedMapState
         if ($rows === []) {
             return null;
         }
-        $days = [];
+        // Labels may be worked out by the clock.
+        $days = [str_contains((string) $rows[0]->layers, '"formula"') ? WorkedOut::clock() : ''];
         foreach ($rows as $row) {
             if ($row->slice !== null) {
                 $days[] = now((string) $row->time_zone)->toDateString();

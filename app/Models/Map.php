@@ -21,6 +21,7 @@ use Illuminate\Support\Facades\DB;
  *     layer was called when the map was saved
  * @property array{float, float, float, float} $extent
  * @property list<array{id: string, title: string, extent: array{float, float, float, float}}>|null $viewpoints
+ * @property list<array{id: string, title: string, part: string, slice: int}>|null $searches
  * @property array<string, mixed>|null $beside a {@see \PinYard\Carto\MapTable}
  * @property Audience $audience
  * @property string|null $link_token
@@ -36,12 +37,23 @@ class Map extends Model
 
     protected $table = 'maps';
 
-    protected $fillable = ['title', 'about', 'layers', 'extent', 'viewpoints', 'beside', 'audience', 'link_token'];
+    protected $fillable = [
+        'title',
+        'about',
+        'layers',
+        'extent',
+        'viewpoints',
+        'searches',
+        'beside',
+        'audience',
+        'link_token',
+    ];
 
     protected $casts = [
         'layers' => 'array',
         'extent' => 'array',
         'viewpoints' => 'array',
+        'searches' => 'array',
         'beside' => 'array',
         'audience' => Audience::class,
     ];
@@ -50,7 +62,7 @@ class Map extends Model
     {
         // Which layers and slices a map reads is asked from their side, too.
         static::saved(static function (Map $map): void {
-            if (! $map->wasRecentlyCreated && ! $map->wasChanged('layers')) {
+            if (! $map->wasRecentlyCreated && ! $map->wasChanged(['layers', 'searches'])) {
                 return;
             }
             $uses = [];
@@ -71,6 +83,17 @@ class Map extends Model
                         'use' => 'share',
                         'layer_id' => $of['layer'],
                         'slice_id' => $of['share'],
+                    ];
+                }
+            }
+            $shown = array_column($map->layers, 'layer', 'id');
+            foreach ($map->searches ?? [] as $search) {
+                if (isset($shown[$search['part']])) {
+                    $uses[] = [
+                        'part' => $search['part'],
+                        'use' => $search['id'],
+                        'layer_id' => $shown[$search['part']],
+                        'slice_id' => $search['slice'],
                     ];
                 }
             }

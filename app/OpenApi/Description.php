@@ -29,6 +29,13 @@ use OpenApi\Generator;
                 schema: new OA\Schema(type: 'string'),
             ),
             new OA\Parameter(
+                parameter: 'map_search',
+                name: 'search',
+                in: 'query',
+                description: 'a search of the map: of its layer only the records that it finds',
+                schema: new OA\Schema(type: 'string'),
+            ),
+            new OA\Parameter(
                 parameter: 'table_sort',
                 name: 'sort',
                 in: 'query',
@@ -186,6 +193,12 @@ use OpenApi\Generator;
             new OA\Property(
                 property: 'viewpoints',
                 description: 'saved places: id, title, extent',
+                type: 'array',
+                items: new OA\Items(type: 'object'),
+            ),
+            new OA\Property(
+                property: 'searches',
+                description: 'what whoever looks at the map can ask: id, title, part, number of a slice of its layer',
                 type: 'array',
                 items: new OA\Items(type: 'object'),
             ),

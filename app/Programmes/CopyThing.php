@@ -231,6 +231,10 @@ final readonly class CopyThing
                 'about' => $from->about,
                 'extent' => $from->extent,
                 'viewpoints' => $from->viewpoints,
+                'searches' => array_map(
+                    static fn (array $s): array => ['slice' => $slices[$s['slice']] ?? $s['slice']] + $s,
+                    $from->searches ?? [],
+                ),
                 'beside' => $from->beside,
                 'tags' => $from->tags,
                 'purposes' => $from->purposes,

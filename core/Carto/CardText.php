@@ -6,10 +6,8 @@ namespace PinYard\Carto;
 
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
-use PinYard\Design\FieldRules;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Formula;
-use PinYard\Problem;
 use PinYard\Refused;
 
 /**
@@ -66,7 +64,7 @@ final readonly class CardText
                 $read = self::part($part, $design, "$at/$i/parts/$n");
                 if (isset($read['formula'])) {
                     $text = (string) $read['formula'];
-                    $formulas[$text] ??= self::formula($text, $design, "$at/$i/parts/$n");
+                    $formulas[$text] ??= RecordFormula::read($text, $design, "$at/$i/parts/$n");
                 }
                 $parts[] = $read;
             }
@@ -81,28 +79,6 @@ final readonly class CardText
         }
 
         return new self($lines, $formulas);
-    }
-
-    /**
-     * Only of the record's own values: what is told of a place, of visits or of areas has rules of its own.
-     *
-     * @throws Refused
-     */
-    private static function formula(string $text, LayerDesign $design, string $at): Formula
-    {
-        try {
-            $formula = Formula::read($text, FieldRules::scope($design));
-        } catch (Refused $e) {
-            throw Refused::for(array_map(
-                static fn (Problem $p): Problem => new Problem($p->code, $at, $p->value, $p->params),
-                $e->problems,
-            ));
-        }
-        if ($formula->visited || $formula->areas !== [] || $formula->readsPlace()) {
-            throw Refused::because('card_formula', $at, $text);
-        }
-
-        return $formula;
     }
 
     /**
@@ -124,7 +100,7 @@ final readonly class CardText
             return ['field' => $key] + ($ago ? ['as' => 'ago'] : []);
         }
         $formula = is_array($part) ? $part['formula'] ?? null : null;
-        if (is_string($formula) && mb_strlen($formula) <= self::LONGEST_TEXT) {
+        if (is_string($formula) && mb_strlen($formula) <= RecordFormula::LONGEST) {
             return ['formula' => $formula];
         }
         if (is_array($part) && ($part['tally'] ?? null) === true) {

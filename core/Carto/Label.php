@@ -6,6 +6,7 @@ namespace PinYard\Carto;
 
 use PinYard\Design\Field;
 use PinYard\Design\LayerDesign;
+use PinYard\Formula\Formula;
 use PinYard\Refused;
 
 /** What stands beside a record on a map, put together from its values and words between them. */
@@ -23,16 +24,21 @@ final readonly class Label
     private const MISSING = '–';
 
     /**
-     * @param  non-empty-list<array{field: string}|array{text: string}|array{tally: true}>  $parts  fields by their
-     *     keys
+     * @param  non-empty-list<array{field?: string, text?: string, formula?: string, tally?: true}>  $parts  each one
+     *     of these; fields by their keys
+     * @param  array<array-key, Formula>  $formulas  by their texts
      */
-    private function __construct(public array $parts, public int $size, public ZoomRange $zoom)
-    {
+    private function __construct(
+        public array $parts,
+        public int $size,
+        public ZoomRange $zoom,
+        private array $formulas,
+    ) {
     }
 
     /**
-     * Reads `{parts: [{field: key} | {text: words} | {tally: true}], size: pixels, zoom: [from, to]}`; size and zoom
-     * may be left out. `tally` is what areas are coloured by, where they are coloured by records in them.
+     * Reads `{parts: [{field: key} | {text: words} | {formula} | {tally: true}], size: pixels, zoom: [from, to]}`;
+     * size and zoom may be left out. A formula is worked out for the label alone, as in Build. `tally` is what areas are coloured by, where they are coloured by records in them.
      *
      * @throws Refused
      */
@@ -42,7 +48,7 @@ final readonly class Label
         if (! is_array($in) || ! is_array($given) || ! array_is_list($given) || count($given) > self::MOST_PARTS) {
             throw Refused::because('label_parts', $at, null, ['most' => self::MOST_PARTS]);
         }
-        $parts = [];
+        $parts = $formulas = [];
         foreach ($given as $i => $part) {
             $key = is_array($part) ? $part['field'] ?? null : null;
             $text = is_array($part) ? $part['text'] ?? null : null;
@@ -51,6 +57,13 @@ final readonly class Label
                     throw Refused::because('label_field', "$at/parts/$i", $key);
                 }
                 $parts[] = ['field' => $key];
+            } elseif (
+                is_array($part) &&
+                is_string($formula = $part['formula'] ?? null) &&
+                mb_strlen($formula) <= RecordFormula::LONGEST
+            ) {
+                $formulas[$formula] = RecordFormula::read($formula, $design, "$at/parts/$i");
+                $parts[] = ['formula' => $formula];
             } elseif (is_array($part) && ($part['tally'] ?? null) === true) {
                 $parts[] = ['tally' => true];
             } elseif (is_string($text) && mb_strlen($text) <= self::LONGEST_TEXT) {
@@ -61,7 +74,8 @@ final readonly class Label
                 ]);
             }
         }
-        if ($parts === [] || [...array_column($parts, 'field'), ...array_column($parts, 'tally')] === []) {
+        $told = array_filter($parts, static fn (array $part): bool => ! isset($part['text']));
+        if ($parts === [] || $told === []) {
             throw Refused::because('label_empty', $at);
         }
         $size = $in['size'] ?? 13;
@@ -76,27 +90,53 @@ final readonly class Label
             $parts,
             $size,
             isset($in['zoom']) ? ZoomRange::read($in['zoom'], "$at/zoom") : ZoomRange::all(),
+            $formulas,
         );
     }
 
-    /** @return list<string> keys, each once */
-    public function fields(): array
+    /** @return list<string> keys of the fields that it says, each once */
+    public function said(): array
     {
         return array_values(array_unique(array_column($this->parts, 'field')));
     }
 
+    /** @return list<string> keys of the fields that it says or works with, each once */
+    public function fields(): array
+    {
+        $keys = $this->said();
+        foreach ($this->formulas as $formula) {
+            array_push($keys, ...$formula->fields);
+        }
+
+        return array_values(array_unique($keys));
+    }
+
+    /** @return array<array-key, list<mixed>> portable trees of its formulas, by their texts */
+    public function trees(): array
+    {
+        return array_map(static fn (Formula $f): array => $f->tree, $this->formulas);
+    }
+
+    /** Whether it moves with the clock. */
+    public function changes(): bool
+    {
+        return in_array(true, array_map(static fn (Formula $f): bool => $f->changes, $this->formulas), true);
+    }
+
     /**
      * @param  callable(string): ?string  $shown  the value of a field as people read it, by its key
+     * @param  callable(Formula): ?string  $worked  what a formula comes to, as people read it
      * @param  (callable(): ?string)|null  $tallied  what an area is coloured by, as people read it
      * @return string|null null where the record has none of the values
      */
-    public function textOf(callable $shown, ?callable $tallied = null): ?string
+    public function textOf(callable $shown, callable $worked, ?callable $tallied = null): ?string
     {
         $text = '';
         $any = false;
         foreach ($this->parts as $part) {
             $value = match (true) {
                 isset($part['field']) => $shown($part['field']),
+                isset($part['formula'], $this->formulas[$part['formula']]) => $worked($this->formulas[$part['formula']]),
                 isset($part['tally']) && $tallied !== null => $tallied(),
                 default => null,
             };

@@ -121,7 +121,10 @@ it('puts a label together, and says what is missing', function (): void {
         mappedDesign(),
         'label',
     );
-    $of = fn (array $values): ?string => $label->textOf(fn (string $key): ?string => $values[$key] ?? null);
+    $of = fn (array $values): ?string => $label->textOf(
+        fn (string $key): ?string => $values[$key] ?? null,
+        fn (): ?string => null,
+    );
     expect($of(['code' => 'GH-1', 'eggs' => '90']))->toBe('GH-1 (eggs: 90)')
         ->and($of(['code' => 'GH-1']))->toBe('GH-1 (eggs: –)')
         ->and($of(['code' => '', 'eggs' => '0']))->toBe('– (eggs: 0)')

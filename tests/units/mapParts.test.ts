@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { PackLayer, PackMap, PhoneRecord } from '../../resources/ts/field/db'
-import { drawnParts, labelText, partsOf, partsShown } from '../../resources/ts/field/map/mapParts'
+import { labelsOf } from '../../resources/ts/field/map/labels'
+import { drawnParts, partsOf, partsShown } from '../../resources/ts/field/map/mapParts'
 import { withBack, withMoved, withNew, without, withPart } from '../../resources/ts/desk/publish/map/mapEdits'
 import type { LayerOnMap } from '../../resources/ts/shared/types'
 
@@ -227,10 +228,10 @@ describe('the parts of a map on the phone', () => {
       size: 13,
       zoom: [0, 22] as [number, number],
     }
-    expect(labelText(label, layer(1), record('x', 1, { code: 'GH-1', eggs: 90 }))).toBe(
+    expect(labelsOf(label, layer(1), 'UTC')(record('x', 1, { code: 'GH-1', eggs: 90 }))).toBe(
       'GH-1 (eggs: 90 eggs)',
     )
-    expect(labelText(label, layer(1), record('x', 1, { code: 'GH-1' }))).toBe('GH-1 (eggs: –)')
-    expect(labelText(label, layer(1), record('x', 1, {}))).toBeUndefined()
+    expect(labelsOf(label, layer(1), 'UTC')(record('x', 1, { code: 'GH-1' }))).toBe('GH-1 (eggs: –)')
+    expect(labelsOf(label, layer(1), 'UTC')(record('x', 1, {}))).toBeUndefined()
   })
 })

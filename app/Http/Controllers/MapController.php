@@ -11,6 +11,7 @@ use App\Maps\LayerFinder;
 use App\Maps\LayerPage;
 use App\Maps\MapLayers;
 use App\Maps\MapPage;
+use App\Maps\MapSearches;
 use App\Maps\MapTables;
 use App\Models\Layer;
 use App\Models\Map;
@@ -27,7 +28,7 @@ use PinYard\Refused;
 
 final class MapController
 {
-    private const PARTS = ['title', 'about', 'layers', 'extent', 'viewpoints', 'beside'];
+    private const PARTS = ['title', 'about', 'layers', 'extent', 'viewpoints', 'searches', 'beside'];
 
     #[
         OA\Get(
@@ -74,6 +75,7 @@ final class MapController
         ]);
         assert($map instanceof Map);
         $map->beside = MapTables::read($request->json('beside'), $map, SignedIn::of($request));
+        $map->searches = MapSearches::read($request->json('searches') ?? [], $map, SignedIn::of($request));
         DB::transaction(static fn () => $map->openTo($request->audience()));
 
         return new JsonResponse(self::present($map), 201);
@@ -115,6 +117,9 @@ final class MapController
             if ($request->has('layers')) {
                 $now->layers = (new MapLayers($person, $now->programme, $now))->read($request->input('layers'));
             }
+            if ($request->has('searches')) {
+                $now->searches = MapSearches::read($request->input('searches'), $now, $person);
+            }
             if ($request->has('beside')) {
                 $now->beside = MapTables::read($request->input('beside'), $now, $person);
             }
@@ -134,12 +139,13 @@ final class MapController
             path: '/api/v1/maps/{map}/view',
             summary: 'A map as its audience gets it: of each layer its style and legend',
             tags: ['Maps'],
+            parameters: [new OA\Parameter(ref: '#/components/parameters/map_search')],
             responses: [new OA\Response(response: 200, description: 'The view')],
         ),
     ]
     public function view(Request $request, Map $map): JsonResponse|Response
     {
-        return (new MapPage($map, Viewer::person(SignedIn::of($request))))->kept()->response($request);
+        return (new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->kept()->response($request);
     }
 
     #[
@@ -148,6 +154,7 @@ final class MapController
             summary: 'What a layer of a map draws',
             description: 'With the version that the view names, it is this very answer and can be kept.',
             tags: ['Maps'],
+            parameters: [new OA\Parameter(ref: '#/components/parameters/map_search')],
             responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
         ),
     ]
@@ -175,6 +182,7 @@ final class MapController
             summary: 'Rows of the table beside a map',
             tags: ['Maps'],
             parameters: [
+                new OA\Parameter(ref: '#/components/parameters/map_search'),
                 new OA\Parameter(ref: '#/components/parameters/bbox'),
                 new OA\Parameter(ref: '#/components/parameters/table_sort'),
                 new OA\Parameter(ref: '#/components/parameters/table_down'),
@@ -187,7 +195,7 @@ final class MapController
     ]
     public function table(Request $request, Map $map): JsonResponse|Response
     {
-        $page = new MapPage($map, Viewer::person(SignedIn::of($request)));
+        $page = new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request));
 
         return KeptAnswer::told($page->rows($request) ?? abort(404))->response($request);
     }
@@ -202,7 +210,7 @@ final class MapController
     ]
     public function advice(Request $request, Map $map): JsonResponse
     {
-        return new JsonResponse((new MapPage($map, Viewer::person(SignedIn::of($request))))->advice());
+        return new JsonResponse((new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->advice());
     }
 
     #[
@@ -245,7 +253,7 @@ final class MapController
 
     private static function layer(Request $request, Map $map, string $part): LayerPage
     {
-        return (new MapPage($map, Viewer::person(SignedIn::of($request))))->layer($part) ?? abort(404);
+        return (new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->layer($part) ?? abort(404);
     }
 
     /** @return array<string, mixed> */
@@ -258,6 +266,7 @@ final class MapController
             'layers' => $map->layers,
             'extent' => $map->extent,
             'viewpoints' => $map->viewpoints ?? [],
+            'searches' => $map->searches ?? [],
             'beside' => $map->beside,
             'audience' => $map->audience->value,
             'address' => $map->link_token === null ? null : "/m/{$map->link_token}",

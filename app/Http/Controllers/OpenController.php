@@ -27,6 +27,7 @@ final class OpenController
             path: '/api/v1/open/maps/{token}',
             summary: 'A shared map',
             tags: ['Open'],
+            parameters: [new OA\Parameter(ref: '#/components/parameters/map_search')],
             responses: [new OA\Response(response: 200, description: 'Of each layer its style and legend')],
         ),
     ]
@@ -34,8 +35,8 @@ final class OpenController
     {
         return KeptAnswer::unlessKnown(
             $request,
-            'map|'.(SharedMapState::of($token) ?? abort(404)),
-            static fn (): KeptAnswer => self::page($token)->kept(),
+            implode('|', ['map', MapPage::asked($request) ?? '', SharedMapState::of($token) ?? abort(404)]),
+            static fn (): KeptAnswer => self::page($token, $request)->kept(),
         );
     }
 
@@ -45,12 +46,13 @@ final class OpenController
             summary: 'The records of a layer of a shared map as GeoJSON',
             description: 'With the version that the map names, it is this very answer and can be kept.',
             tags: ['Open'],
+            parameters: [new OA\Parameter(ref: '#/components/parameters/map_search')],
             responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
         ),
     ]
     public function features(Request $request, string $token, string $part): JsonResponse|Response
     {
-        return (self::page($token)->layer($part) ?? abort(404))->features()->named($request, 'application/geo+json');
+        return (self::page($token, $request)->layer($part) ?? abort(404))->features()->named($request, 'application/geo+json');
     }
 
     #[
@@ -72,6 +74,7 @@ final class OpenController
             summary: 'Rows of the table beside a shared map',
             tags: ['Open'],
             parameters: [
+                new OA\Parameter(ref: '#/components/parameters/map_search'),
                 new OA\Parameter(ref: '#/components/parameters/bbox'),
                 new OA\Parameter(ref: '#/components/parameters/table_sort'),
                 new OA\Parameter(ref: '#/components/parameters/table_down'),
@@ -84,7 +87,7 @@ final class OpenController
     ]
     public function table(Request $request, string $token): JsonResponse|Response
     {
-        return KeptAnswer::told(self::page($token)->rows($request) ?? abort(404))->response($request);
+        return KeptAnswer::told(self::page($token, $request)->rows($request) ?? abort(404))->response($request);
     }
 
     #[
@@ -141,10 +144,10 @@ final class OpenController
         );
     }
 
-    private static function page(string $token): MapPage
+    private static function page(string $token, ?Request $request = null): MapPage
     {
         $map = Map::byLink($token);
 
-        return new MapPage($map, Viewer::link($map));
+        return new MapPage($map, Viewer::link($map), $request === null ? null : MapPage::asked($request));
     }
 }

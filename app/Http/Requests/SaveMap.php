@@ -29,6 +29,7 @@ final class SaveMap extends FormRequest
             'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
             'extent' => ['sometimes', 'filled', 'array', 'size:4'],
             'viewpoints' => ['sometimes', 'array'],
+            'searches' => ['sometimes', 'array'],
             'beside' => ['sometimes', 'nullable', 'array'],
         ];
     }

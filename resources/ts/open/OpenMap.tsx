@@ -5,17 +5,18 @@ import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import useMediaQuery from '@mui/material/useMediaQuery'
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useParams } from 'react-router'
 import { api, ApiError } from '../shared/api'
 import { goTo } from '../shared/map/flyTo'
-import { useMapLayers } from '../shared/map/mapLayers'
+import { asking, useMapLayers } from '../shared/map/mapLayers'
 import { MapView } from '../shared/map/MapView'
 import { usePickedCards } from '../shared/map/pickedCards'
 import { MapLegend } from '../shared/parts/MapLegend'
 import { Problems } from '../shared/parts/Problems'
+import { Searches } from '../shared/parts/Searches'
 import { RecordCard } from '../shared/parts/RecordCard'
 import { MapWithTable } from '../shared/table/MapWithTable'
 import { useBeside } from '../shared/table/useBeside'
@@ -28,24 +29,30 @@ import { OpenHead } from './OpenHead'
 export function OpenMap() {
   const { token } = useParams()
   const base = `/open/maps/${token}`
+  // A link may lead to a search; one that is no longer there shows everything.
+  const [search, setSearch] = useState(() => new URLSearchParams(location.search).get('search'))
   const view = useQuery({
-    queryKey: ['open-map', token],
-    queryFn: () => api<View>('GET', base),
+    queryKey: ['open-map', token, search],
+    queryFn: () => api<View>('GET', `${base}${asking(search, '?')}`),
+    placeholderData: keepPreviousData,
     refetchInterval: 15_000,
   })
+  const shown = useRef(search)
+  // Until the answer has come, what is on the page belongs to what was asked before.
+  if (!view.isPlaceholderData) shown.current = search
   // What a visitor has switched, against what its makers chose.
   const [switched, setSwitched] = useState<Record<string, boolean>>({})
   const hidden = useMemo(
     () => new Set(view.data?.layers.filter((l) => !(switched[l.id] ?? l.visible)).map((l) => l.id)),
     [view.data, switched],
   )
-  const { layers, error } = useMapLayers(base, view.data?.layers, hidden)
+  const { layers, error } = useMapLayers(base, view.data?.layers, hidden, shown.current)
   const cards = usePickedCards((part, record) => ({
     queryKey: ['open-card', token, part, record] as const,
     queryFn: () => api<CardView>('GET', `${base}/layers/${part}/records/${record}`),
   }))
   const map = useRef<MapLibre | null>(null)
-  const beside = useBeside(base, view.data, layers, cards, map)
+  const beside = useBeside(base, view.data, layers, cards, map, search)
   const backdrops = useMemo(
     () => view.data?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
     [view.data],
@@ -85,16 +92,23 @@ export function OpenMap() {
             layers={beside.layers}
             onMove={({ extent }) => beside.onMove(extent)}
             onPick={cards.pick}
-            selected={cards.selected}>
+            selected={cards.selected}
+            photo={(id) => `/api/v1/open/maps/${token}/photos/${id}/thumb`}>
             <Side
               view={view.data}
               hidden={hidden}
               error={error ?? cards.error}
+              search={search}
+              onSearch={(next) => {
+                setSearch(next)
+                cards.pick(null, [])
+                history.replaceState(null, '', `${location.pathname}${asking(next, '?')}${location.hash}`)
+              }}
               onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
               onGo={(v) => {
                 if (map.current) goTo(map.current, v.extent)
                 else setGone(v.extent)
-                history.replaceState(null, '', `#${v.id}`)
+                history.replaceState(null, '', `${location.pathname}${location.search}#${v.id}`)
               }}
             />
             {cards.card && (
@@ -117,12 +131,14 @@ type SideProps = {
   view: View
   hidden: ReadonlySet<string>
   error: Error | null
+  search: string | null
+  onSearch: (search: string | null) => void
   onShow: (part: string, shown: boolean) => void
   onGo: (viewpoint: Viewpoint) => void
 }
 
 /** Legend, words about the map, viewpoints; on a small screen a long one is folded, so that there is a map to see. */
-function Side({ view, hidden, error, onShow, onGo }: SideProps) {
+function Side({ view, hidden, error, search, onSearch, onShow, onGo }: SideProps) {
   const small = useMediaQuery('(max-width: 899.95px)')
   const long = view.layers.length > 1 || view.about !== ''
   const [opened, setOpened] = useState<boolean | null>(null)
@@ -162,6 +178,7 @@ function Side({ view, hidden, error, onShow, onGo }: SideProps) {
               {view.about}
             </Typography>
           )}
+          <Searches list={view.searches} chosen={search} onChoose={onSearch} />
           <MapLegend layers={view.layers} hidden={hidden} onShow={onShow} />
           {view.notes.map((note) => (
             <Typography key={note} variant="body2" color="text.secondary" sx={{ mt: 2 }}>

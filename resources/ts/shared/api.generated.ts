@@ -1221,13 +1221,18 @@ export interface components {
           text: string
         }
       | {
+          formula: string
+        }
+      | {
           tally: boolean
         }
     MapLabel: {
       parts: components['schemas']['LabelPart'][]
       size: number
       zoom: components['schemas']['ZoomRange']
+      trees?: components['schemas']['FormulaTrees']
     }
+    FormulaTrees: Record<string, unknown>
     ZoomRange: [number, number]
     LayerOnMap: {
       id: string
@@ -1281,6 +1286,7 @@ export interface components {
       layers: components['schemas']['LayerOnMap'][]
       extent: components['schemas']['Box']
       viewpoints: components['schemas']['Viewpoint'][]
+      searches: components['schemas']['SavedSearch'][]
       beside: components['schemas']['MapTable'] | null
       audience: components['schemas']['Audience']
       address: string | null
@@ -1354,7 +1360,18 @@ export interface components {
       backdrops: components['schemas']['Backdrop'][]
       layers: components['schemas']['MapViewLayer'][]
       notes: string[]
+      searches: components['schemas']['OpenSearch'][]
       beside: components['schemas']['MapTable'] | null
+    }
+    OpenSearch: {
+      id: string
+      title: string
+    }
+    SavedSearch: {
+      id: string
+      title: string
+      part: string
+      slice: number
     }
     CardValue: {
       label: string

@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
+import { asking } from '../../shared/map/mapLayers'
 import type { Api, BoardDoc, CardView, GateDoc, MapDoc, MapView, NumberLook, Tally } from '../../shared/types'
 import { keys } from './keys'
 
@@ -17,10 +18,10 @@ export const editedMap = (id: number) =>
     staleTime: Infinity,
   })
 
-export const mapViewOf = (id: number) =>
+export const mapViewOf = (id: number, search: string | null = null) =>
   queryOptions({
-    queryKey: keys.mapView(id),
-    queryFn: () => api<MapView>('GET', `/maps/${id}/view`),
+    queryKey: [...keys.mapView(id), search],
+    queryFn: () => api<MapView>('GET', `/maps/${id}/view${asking(search, '?')}`),
   })
 
 /** What whoever makes the map should know of its marks and its weight. */

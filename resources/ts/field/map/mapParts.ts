@@ -1,11 +1,10 @@
 import { numberText } from '../../shared/map/classes'
 import type { MapLayer } from '../../shared/map/putLayers'
-import type { MapLabel } from '../../shared/types'
 import type { PackLayer, PackMap, PackMapLayer, PhoneRecord } from '../db'
-import { nameBy } from '../name'
 import { canTell, matches } from '../slices/matches'
 import type { Rule, Rules } from '../slices/rule'
 import { cellsOf } from './cells'
+import { labelsOf } from './labels'
 import { drawn } from './onMap'
 import { byOf, classOfArea, isFew, tallied, valueOf } from './tally'
 
@@ -102,7 +101,7 @@ export const drawnParts = (
       return drawn({ ...part.of, look: part.look, style: part.style }, shown, {
         source: sourceOf(part),
         label: part.label
-          ? (record) => labelText(part.label as MapLabel, part.of, record, areas?.textOf(record))
+          ? labelsOf(part.label, part.of, rulesOf(part.of)?.zone ?? 'UTC', areas?.textOf)
           : undefined,
         classOf: areas?.classOf,
         gather: part.gather ?? null,
@@ -154,22 +153,3 @@ function inSlice(
 /** The source that a part's style names: the one that all its layers have. */
 const sourceOf = (part: Part) =>
   (part.style[0] as { source?: string } | undefined)?.source ?? `layer-${part.of.id}`
-
-/** As the server puts a label together (PinYard\Carto\Label); undefined where the record has none of its values. */
-export function labelText(
-  label: MapLabel,
-  layer: PackLayer,
-  record: PhoneRecord,
-  tally: string | null = null,
-): string | undefined {
-  let any = false
-  const text = label.parts.map((part) => {
-    if ('text' in part) return part.text
-    const field = 'field' in part ? layer.design.fields.find((f) => f.key === part.field) : undefined
-    const value = field ? nameBy(field, record.values[field.key]) : 'tally' in part ? tally : null
-    if (value === null || value === '') return '–'
-    any = true
-    return value
-  })
-  return any ? text.join('').trim() : undefined
-}

@@ -6,6 +6,10 @@ import type { MapLayer } from './putLayers'
 
 type Part = MapView['layers'][number]
 
+/** How a search is asked for in an address. */
+export const asking = (search: string | null, after: '?' | '&') =>
+  search === null ? '' : `${after}search=${search}`
+
 /** The name of a part's source in the map's style (App\Maps\LayerPage). */
 export const sourceOf = (part: string) => `on-${part}`
 /** Which part a source draws; null for one that draws none. */
@@ -17,18 +21,22 @@ export const partOf = (source: string) => (source.startsWith('on-') ? source.sli
  *
  * @param base the map's address in the API
  * @param hidden parts that are switched off: they are not fetched
+ * @param search a search of the map that is asked
  */
 export function useMapLayers(
   base: string,
   parts: Part[] | undefined,
   hidden: ReadonlySet<string>,
+  search: string | null = null,
 ): { layers: MapLayer[]; error: Error | null } {
   const shown = useMemo(() => parts?.filter((p) => !hidden.has(p.id)) ?? [], [parts, hidden])
   const { data, error } = useQueries({
     queries: shown.map((part) => ({
       queryKey: ['map-features', base, part.id, part.version],
       queryFn: () =>
-        apiNamed<GeoJSON.FeatureCollection>(`${base}/layers/${part.id}/features.geojson?v=${part.version}`),
+        apiNamed<GeoJSON.FeatureCollection>(
+          `${base}/layers/${part.id}/features.geojson?v=${part.version}${asking(search, '&')}`,
+        ),
       staleTime: Infinity,
       // Without a network it fails and says so; when it is back it is asked for again.
       networkMode: 'always' as const,

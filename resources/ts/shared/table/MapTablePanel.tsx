@@ -19,6 +19,8 @@ import { PANEL_HEIGHT } from './panelHeight'
 export type PanelProps = {
   /** The map's address in the API. */
   base: string
+  /** A search of the map that is asked. */
+  search: string | null
   table: MapTable
   part: MapViewLayer
   /** What the map shows. */
@@ -35,13 +37,13 @@ export type PanelProps = {
 
 /** The table or the chart beside a map, tied to it both ways: pick here, see there. */
 export default function MapTablePanel(props: PanelProps) {
-  const { base, table, part, extent, selected, only, onOnly, onPick } = props
+  const { base, search, table, part, extent, selected, only, onOnly, onPick } = props
   const [open, setOpen] = useState(!props.folded)
   const [shown, setShown] = useState<'table' | 'chart'>(table.chart ? 'chart' : 'table')
   const [all, setAll] = useState(table.all)
   const [order, setOrder] = useState(() => first(table))
   const asked = { ...order, extent: all ? null : extent, class: only }
-  const rows = useRows(base, part.version, asked, selected)
+  const rows = useRows(base, part.version, asked, selected, search)
   const data = rows.data
   // Cells have no rows of their own to be counted by.
   const charted =

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api } from '../api'
-import { sourceOf } from '../map/mapLayers'
+import { asking, sourceOf } from '../map/mapLayers'
 import type { Picked } from '../map/MapView'
 import type { MapLayer } from '../map/putLayers'
 import type { Api, Box as Extent, MapTable } from '../types'
@@ -54,13 +54,20 @@ function queryOf({ extent, sort, down, class: code, pages }: Asked, pick: string
  * The rows of the table beside a map, with the one that is picked.
  *
  * @param base the map's address in the API
+ * @param search a search of the map that is asked
  * @param version of what the part draws: with another it is asked anew
  */
-export function useRows(base: string, version: string, asked: Asked, picked: string | null) {
+export function useRows(
+  base: string,
+  version: string,
+  asked: Asked,
+  picked: string | null,
+  search: string | null,
+) {
   const resting = { ...asked, extent: useResting(asked.extent) }
   const rows = useQuery({
     queryKey: ['map-table', base, version, queryOf(resting, null)],
-    queryFn: () => api<Rows>('GET', `${base}/table?${queryOf(resting, null)}`),
+    queryFn: () => api<Rows>('GET', `${base}/table?${queryOf(resting, null)}${asking(search, '&')}`),
     placeholderData: (before: Rows | undefined) => before,
     // Columns may say what no mark says.
     refetchInterval: 60_000,
@@ -76,7 +83,8 @@ export function useRows(base: string, version: string, asked: Asked, picked: str
   const missing = picked !== null && data !== undefined && !data.rows.some((r) => r.id === picked)
   const one = useQuery({
     queryKey: ['map-table', base, version, queryOf({ ...resting, pages: 1 }, picked)],
-    queryFn: () => api<Rows>('GET', `${base}/table?${queryOf({ ...resting, pages: 1 }, picked)}`),
+    queryFn: () =>
+      api<Rows>('GET', `${base}/table?${queryOf({ ...resting, pages: 1 }, picked)}${asking(search, '&')}`),
     enabled: missing,
     retry: 1,
   })

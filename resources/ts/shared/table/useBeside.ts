@@ -15,6 +15,7 @@ export function useBeside(
   layers: MapLayer[],
   cards: Cards,
   map: RefObject<MapLibre | null>,
+  search: string | null = null,
 ) {
   const [extent, setExtent] = useState<Extent | null>(null)
   const [only, setOnly] = useState<string | null>(null)
@@ -28,6 +29,7 @@ export function useBeside(
     table && part
       ? {
           base,
+          search,
           table,
           part,
           extent,

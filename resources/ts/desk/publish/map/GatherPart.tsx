@@ -29,6 +29,8 @@ export function GatherPart({
     look.kind === 'category'
       ? (layer.design.fields.find((f) => f.key === look.field)?.choices ?? []).filter((c) => !c.retired)
       : []
+  // Shares of something say nothing together.
+  const summed = numbers.filter((f) => f.unit !== '%' || f.key === gather?.field)
   const until = gather?.until ?? FIRST
   const choose = (value: string) => {
     const [tell, of] = parted(value)
@@ -43,7 +45,7 @@ export function GatherPart({
         onChange={choose}>
         <option value="">{t('gather.none')}</option>
         <option value="count">{t('gather.count')}</option>
-        {numbers.map((f) => (
+        {summed.map((f) => (
           <option key={f.key} value={`sum ${f.key}`}>
             {t('gather.sum', { field: f.label })}
           </option>

@@ -6,11 +6,12 @@ import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
-import type { Field, MapLabel } from '../../../shared/types'
+import type { Field, Layer, MapLabel } from '../../../shared/types'
 import { PartsEditor } from './PartsEditor'
 import { ZoomSlider } from './ZoomSlider'
 
 type Props = {
+  layer: Layer
   fields: Field[]
   label: MapLabel | null
   /** Its areas are coloured by a number that can be said, too. */
@@ -19,7 +20,7 @@ type Props = {
 }
 
 /** What stands beside each record on the map, put together from its values and words between them. */
-export function LabelPart({ fields, label, tallied, onChange }: Props) {
+export function LabelPart({ layer, fields, label, tallied, onChange }: Props) {
   const named = fields.filter((f) => f.kind !== 'heading')
   const first = named.find((f) => f.kind === 'short_text') ?? named[0]
   if (!first) return <Typography color="text.secondary">{t('map.label.hint')}</Typography>
@@ -39,17 +40,19 @@ export function LabelPart({ fields, label, tallied, onChange }: Props) {
           />
         }
       />
-      {label && <Parts fields={named} label={label} tallied={tallied} onChange={onChange} />}
+      {label && <Parts layer={layer} fields={named} label={label} tallied={tallied} onChange={onChange} />}
     </Box>
   )
 }
 
 function Parts({
+  layer,
   fields,
   label,
   tallied,
   onChange,
 }: {
+  layer: Layer
   fields: Field[]
   label: MapLabel
   tallied: boolean
@@ -62,6 +65,7 @@ function Parts({
       </Typography>
       <PartsEditor
         parts={label.parts}
+        layer={layer}
         fields={fields}
         tallied={tallied}
         most={12}

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Link from '@mui/material/Link'
 import Typography from '@mui/material/Typography'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useMemo, useRef, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
@@ -32,6 +32,7 @@ import { BesidePart } from './BesidePart'
 import { MapLayersPart } from './MapLayersPart'
 import { MapNotes } from './MapNotes'
 import { PartSettings } from './PartSettings'
+import { SearchesPart } from './SearchesPart'
 import { ViewpointsPart } from './ViewpointsPart'
 import { WeightMeter } from './WeightMeter'
 import { withPart } from './mapEdits'
@@ -52,7 +53,15 @@ export function MapEditor() {
 function Bench({ saved }: { saved: MapDoc }) {
   const programme = useProgramme()
   const client = useQueryClient()
-  const view = useQuery({ ...mapViewOf(saved.id), refetchInterval: 15_000 })
+  const [search, setSearch] = useState<string | null>(null)
+  const view = useQuery({
+    ...mapViewOf(saved.id, search),
+    refetchInterval: 15_000,
+    placeholderData: keepPreviousData,
+  })
+  // Until the answer has come, what is beside belongs to what was tried before.
+  const asked = useRef(search)
+  if (!view.isPlaceholderData) asked.current = search
   const advice = useQuery(mapAdviceOf(saved.id))
   const autosave = useAutosave(
     `/maps/${saved.id}`,
@@ -83,9 +92,9 @@ function Bench({ saved }: { saved: MapDoc }) {
     () => view.data?.layers.filter((l) => doc.layers.some((d) => d.id === l.id)),
     [view.data, doc.layers],
   )
-  const { layers, error } = useMapLayers(`/maps/${saved.id}`, parts, hidden)
+  const { layers, error } = useMapLayers(`/maps/${saved.id}`, parts, hidden, asked.current)
   const cards = usePickedCards((part, record) => cardOf(saved.id, part, record))
-  const beside = useBeside(`/maps/${saved.id}`, view.data, layers, cards, map)
+  const beside = useBeside(`/maps/${saved.id}`, view.data, layers, cards, map, search)
   const open = doc.layers.find((l) => l.id === openPart)
   const put = (next: LayerOnMap[], now = false) => change({ layers: next }, now)
 
@@ -154,6 +163,14 @@ function Bench({ saved }: { saved: MapDoc }) {
             views={view.data?.layers ?? []}
             onChange={(next) => change({ beside: next }, true)}
           />
+          <SearchesPart
+            list={doc.searches}
+            parts={doc.layers}
+            titleOf={(p) => p.title ?? view.data?.layers.find((l) => l.id === p.id)?.title ?? p.called}
+            tried={search}
+            onTry={setSearch}
+            onChange={(searches, now) => change({ searches }, now)}
+          />
           <ViewpointsPart
             list={doc.viewpoints}
             shown={() => clamp(shown.current)}
@@ -180,6 +197,7 @@ function Bench({ saved }: { saved: MapDoc }) {
             layers={beside.layers}
             onPick={cards.pick}
             selected={cards.selected}
+            photo={(id) => `/api/v1/attachments/${id}/thumb`}
             onReady={(m) => {
               map.current = m
               setZoom(m.getZoom())

@@ -71,6 +71,7 @@ export function PartSettings({ part, view, why, warnings, zoom, lat, onChange }:
         )}
         {layer.data && shown === 'label' && (
           <LabelPart
+            layer={layer.data}
             fields={layer.data.design.fields}
             label={part.label}
             tallied={part.look.kind === 'inside'}
