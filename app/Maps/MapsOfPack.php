@@ -79,6 +79,7 @@ final class MapsOfPack
             'slice' => self::rule($slice),
             // Phones count for themselves, from the records that they have.
             'counted' => $tally === null || $counted === null ? null : self::counted($tally, $counted, $there),
+            'card' => $part->toArray()['card'] + ['trees' => (object) $part->text->trees()],
             'visible' => $part->visible,
             'in_legend' => $part->inLegend,
         ];

@@ -162,6 +162,12 @@ final readonly class CardText
         return new self($lines, $formulas);
     }
 
+    /** @return array<array-key, list<mixed>> portable trees of its formulas, by their texts */
+    public function trees(): array
+    {
+        return array_map(static fn (Formula $f): array => $f->tree, $this->formulas);
+    }
+
     /** @return list<string> keys of the fields whose values it says */
     public function said(): array
     {

@@ -224,3 +224,39 @@ it('goes on without what has left the design', function (): void {
     $document->update(['layers' => $layers]);
     expect(($this->says)($map, $this->one))->toBe(['A Green']);
 });
+
+it('says of each record what phones say (tests/vectors/cards.json)', function (): void {
+    $vectors = json_decode((string) file_get_contents(base_path('tests/vectors/cards.json')), true);
+    $layer = $this->layer($this->field, $vectors['design']);
+    $design = $layer->design();
+    foreach ($vectors['cases'] as $case) {
+        $record = $this->add($layer, ['values' => $case['values']]);
+        $this->sync($this->head, [$record]);
+        $this->actingAs($this->head);
+        $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
+            'title' => 'M',
+            'layers' => [['id' => 'lone', 'layer' => $layer->id, 'card' => array_diff_key($case['card'], ['trees' => 1])]],
+        ])->assertCreated()->json();
+        $card = ($this->card)($map, $record);
+        expect($card['name'])->toBe($case['name'])
+            ->and(array_map(
+                static fn (array $line): array => array_map(
+                    static fn (array $p): array => [$p['text'], $p['is']],
+                    $line,
+                ),
+                $card['text'],
+            ))
+            ->toBe($case['text'])
+            ->and(array_map(static fn (array $v): array => [$v['label'], $v['text']], $card['values']))
+            ->toBe($case['shown'])
+            ->and(
+                $card['chart'] === null
+                    ? null
+                    : array_map(static fn (array $b): array => [$b['label'], $b['value'], $b['text']], $card['chart']['bars']),
+            )
+            ->toEqual($case['chart'] ?? null)
+            // What phones work with is what the server works with.
+            ->and(PinYard\Carto\CardText::read($case['card']['text'] ?? [], $design, 'card')->trees())
+            ->toEqual($case['card']['trees'] ?? []);
+    }
+});

@@ -1095,6 +1095,7 @@ export interface components {
       gather?: components['schemas']['SourceOptions'] | null
       by?: string | null
       legend?: components['schemas']['LegendLine'][] | null
+      card?: components['schemas']['MapCard']
       visible: boolean
       in_legend: boolean
     }
@@ -1212,6 +1213,7 @@ export interface components {
       photos: boolean
       text?: components['schemas']['CardTextLine'][]
       chart?: components['schemas']['CardChart']
+      trees?: components['schemas']['FormulaTrees']
     }
     LabelPart:
       | {

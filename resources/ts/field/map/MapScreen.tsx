@@ -21,9 +21,10 @@ import { LayersSheet } from './LayersSheet'
 import { linesOfLayers, linesOfMap } from './lines'
 import { PlaceTools, ScreenTools } from './MapButtons'
 import { MapChip } from './MapChip'
-import { drawnParts, partsShown } from './mapParts'
+import { cardsUnder, drawnParts, partsShown } from './mapParts'
 import { Crosshair } from './MapTools'
 import { drawn, nearestOf, placesOf, wayOf } from './onMap'
+import { PartCard } from './PartCard'
 import { PictureDialog } from './PictureDialog'
 import { sketchLayer } from './sketches'
 import { SketchNote } from './SketchNote'
@@ -46,6 +47,7 @@ export function MapScreen() {
   const [choosing, setChoosing] = useState(false)
   const [picturing, setPicturing] = useState(false)
   const [sketch, setSketch] = useState<number | null>(null)
+  const [under, setUnder] = useState<ReturnType<typeof cardsUnder>>([])
   const [found, setFound] = useState(foundPlace)
   const [view, setView] = useState<Extent | null>(null)
   const format = useFormat()
@@ -128,20 +130,31 @@ export function MapScreen() {
             onReady={(m) => {
               map.current = m
             }}
-            selected={found && { id: '', ...found }}
+            selected={under[0]?.picked ?? (found && { id: '', ...found })}
             onMove={({ lon, lat, extent }) => {
               openAt(extent)
               setCenter({ lon, lat })
               setView(extent)
             }}
-            onPick={(p) =>
-              p &&
-              // Of a cell there is no screen: its legend says what it tells.
-              !p.id.startsWith('cell-') &&
-              (p.id.startsWith('sketch:')
-                ? setSketch(Number(p.id.slice(7)))
-                : void navigate(`/field/record/${p.id}`))
-            }
+            onPick={(p, all) => {
+              // Of a chosen map the card is what it was made to tell; else a tap opens the record.
+              const cards = parts ? cardsUnder(parts, all) : []
+              setUnder(cards)
+              // Of a cell there is no screen: the legend says what it tells.
+              if (!p || cards.length > 0 || p.id.startsWith('cell-')) return
+              if (p.id.startsWith('sketch:')) setSketch(Number(p.id.slice(7)))
+              else void navigate(`/field/record/${p.id}`)
+            }}
+          />
+        )}
+        {under[0] && parts && records && (
+          <PartCard
+            key={`${under[0].part.id} ${under[0].picked.id}`}
+            under={under}
+            parts={parts}
+            records={records}
+            rulesOf={rulesOf}
+            onClose={() => setUnder([])}
           />
         )}
         {useCrosshair && <Crosshair />}

@@ -1,4 +1,5 @@
 import { numberText } from '../../shared/map/classes'
+import type { Picked } from '../../shared/map/MapView'
 import type { MapLayer } from '../../shared/map/putLayers'
 import type { PackLayer, PackMap, PackMapLayer, PhoneRecord } from '../db'
 import { canTell, matches } from '../slices/matches'
@@ -6,7 +7,7 @@ import type { Rule, Rules } from '../slices/rule'
 import { cellsOf } from './cells'
 import { labelsOf } from './labels'
 import { drawn } from './onMap'
-import { byOf, classOfArea, isFew, tallied, valueOf } from './tally'
+import { byOf, classOfArea, FEW, isFew, tallied, valueOf } from './tally'
 
 /** A part of a map with the layer that it shows; of layers that are not on this phone there is no part. */
 export type Part = PackMapLayer & {
@@ -138,6 +139,26 @@ function areasOf(
     },
   }
 }
+
+/** What colours an area, as its card says it; null where nothing does. */
+export function tallyOnCard(
+  part: ShownPart,
+  record: PhoneRecord,
+  records: PhoneRecord[],
+  rulesOf: (layer: PackLayer) => Rules | null,
+) {
+  const areas = part.uncounted ? null : areasOf(part, [record], records, rulesOf)
+  if (!areas || !part.counted) return null
+  const few = areas.classOf(record) === FEW ? part.counted.few : null
+  return { label: part.counted.by, text: areas.textOf(record) ?? few }
+}
+
+/** The parts and records under a tap, of those that have cards. */
+export const cardsUnder = (parts: ShownPart[], under: Picked[]): { picked: Picked; part: ShownPart }[] =>
+  under.flatMap((picked) => {
+    const part = parts.find((p) => p.card && p.look.kind !== 'density' && sourceOf(p) === picked.source)
+    return part ? [{ picked, part }] : []
+  })
 
 function inSlice(
   layer: PackLayer,

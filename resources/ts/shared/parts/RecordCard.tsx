@@ -17,11 +17,13 @@ type Props = {
   /** Which of those that lie under one tap. */
   place: { n: number; of: number } | null
   onNext: () => void
+  /** Leads to the record itself, where there is a way. */
+  onOpen?: () => void
   onClose: () => void
 }
 
 /** What opens over a map when a record is tapped. */
-export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
+export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Props) {
   return (
     <Paper
       component="section"
@@ -99,6 +101,11 @@ export function RecordCard({ card, photo, place, onNext, onClose }: Props) {
             </>
           )}
         </Box>
+        {onOpen && (
+          <Button variant="outlined" fullWidth sx={{ mt: 3, minHeight: 48 }} onClick={onOpen}>
+            {t('card.open')}
+          </Button>
+        )}
         {place && (
           <Box
             sx={{
