@@ -156,6 +156,7 @@ final class DensityCells
             'name' => Texts::of('density.cell'),
             'text' => [],
             'chart' => null,
+            'visits' => null,
             'collected_at' => null,
             'values' => $values,
             'photos' => [],

@@ -249,6 +249,9 @@ final class LayerPage
             'name' => $this->named() ? StoredRow::name($design, $row) : null,
             'text' => (new CardSentences($this->part->text, $shown, $this->tallies))->of($row),
             'chart' => $this->chart($shown, $row),
+            'visits' => $this->part->visits === null
+                ? null
+                : CardVisitsView::of($this->part->visits, $this->layer, $id, $this->viewer),
             'collected_at' => StoredRow::instant($row->collected_at),
             'values' => $values,
             'photos' => $shown->sight->photos ? $this->photos($id) : [],

@@ -104,6 +104,16 @@ final readonly class VisibleRecords
         return $this->cut(LayerRows::live($this->layer));
     }
 
+    /**
+     * In a layer of visits: those to one record.
+     *
+     * @param  string  $record  16 bytes, of a record that may be seen
+     */
+    public function visitsTo(string $record): Builder
+    {
+        return $this->cut(LayerRows::live($this->layer)->where('parent', $record));
+    }
+
     /** Also those that are deleted, for histories, news and restoring. */
     public function withDeleted(): Builder
     {

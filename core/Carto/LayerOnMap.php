@@ -27,6 +27,7 @@ final readonly class LayerOnMap
      * @param  bool  $photos  whether the card shows photos
      * @param  CardText  $text  the sentences that the card begins with
      * @param  CardChart|null  $chart  numbers that the card draws
+     * @param  CardVisits|null  $visits  what it tells of visits; null: nothing
      * @param  int|null  $slice  number of the slice; null: all records
      * @param  float  $opacity  0.1 to 1
      * @param  bool  $visible  whether it is drawn when the map opens
@@ -40,6 +41,7 @@ final readonly class LayerOnMap
         public bool $photos,
         public CardText $text,
         public ?CardChart $chart,
+        public ?CardVisits $visits,
         public ?Label $label,
         public ?int $slice,
         public float $opacity,
@@ -64,9 +66,8 @@ final readonly class LayerOnMap
     }
 
     /**
-     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?, chart?}, label?, slice?, opacity?, zoom?,
-     * visible?,
-     * in_legend?}`; what is left out is as it first comes.
+     * Reads `{id?, layer, title?, look?, card?: {fields, photos, text?, chart?, visits?}, label?, slice?,
+     * opacity?, zoom?, visible?, in_legend?}`; what is left out is as it first comes.
      *
      * @param  array<mixed>  $in
      * @param  string  $at  JSON pointer without its first slash
@@ -99,6 +100,9 @@ final readonly class LayerOnMap
 
         if (is_array($in['card'] ?? null) && isset($in['card']['chart'])) {
             CardChart::read($in['card']['chart'], $design, "$at/card/chart");
+        }
+        if (is_array($in['card'] ?? null) && isset($in['card']['visits'])) {
+            CardVisits::read($in['card']['visits'], "$at/card/visits");
         }
 
         return self::from(
@@ -180,6 +184,7 @@ final readonly class LayerOnMap
             $this->photos,
             $this->text,
             $this->chart,
+            $this->visits,
             $this->label,
             $this->slice,
             $this->opacity,
@@ -216,6 +221,7 @@ final readonly class LayerOnMap
             photos: ($card['photos'] ?? true) === true,
             text: $text,
             chart: CardChart::stored($card['chart'] ?? null, $design),
+            visits: CardVisits::stored($card['visits'] ?? null),
             label: $label,
             slice: is_int($in['slice'] ?? null) ? $in['slice'] : null,
             opacity: is_int($in['opacity'] ?? null) || is_float($in['opacity'] ?? null) ? (float) $in['opacity'] : 1.0,
@@ -265,7 +271,8 @@ final readonly class LayerOnMap
             'look' => $this->look->toArray(),
             'card' => ['fields' => $this->fields, 'photos' => $this->photos] +
                 ($this->text->lines === [] ? [] : ['text' => $this->text->toArray()]) +
-                ($this->chart === null ? [] : ['chart' => $this->chart->toArray()]),
+                ($this->chart === null ? [] : ['chart' => $this->chart->toArray()]) +
+                ($this->visits === null ? [] : ['visits' => $this->visits->toArray()]),
             'label' => $this->label?->toArray(),
             'slice' => $this->slice,
             'opacity' => $this->opacity,

@@ -1208,11 +1208,15 @@ export interface components {
       kind: 'bars' | 'donut'
       fields: string[]
     }
+    CardVisits: {
+      field: string | null
+    }
     MapCard: {
       fields: string[]
       photos: boolean
       text?: components['schemas']['CardTextLine'][]
       chart?: components['schemas']['CardChart']
+      visits?: components['schemas']['CardVisits']
       trees?: components['schemas']['FormulaTrees']
     }
     LabelPart:
@@ -1400,12 +1404,23 @@ export interface components {
       kind: 'bars' | 'donut'
       bars: components['schemas']['ChartBar'][]
     }
+    CardVisit: {
+      at: components['schemas']['Instant']
+      value: number | null
+      text: string | null
+    }
+    CardVisitsView: {
+      count: number
+      label: string | null
+      list: components['schemas']['CardVisit'][]
+    }
     CardSentence: components['schemas']['CardPiece'][]
     CardView: {
       id: string
       name: string | null
       text: components['schemas']['CardSentence'][]
       chart: components['schemas']['ChartView'] | null
+      visits: components['schemas']['CardVisitsView'] | null
       collected_at: components['schemas']['Instant'] | null
       values: components['schemas']['CardValue'][]
       photos: components['schemas']['CardPhoto'][]

@@ -153,6 +153,7 @@ export function MapScreen() {
             under={under}
             parts={parts}
             records={records}
+            layers={all}
             rulesOf={rulesOf}
             onClose={() => setUnder([])}
           />

@@ -13,6 +13,7 @@ export function PartCard({
   under,
   parts,
   records,
+  layers,
   rulesOf,
   onClose,
 }: {
@@ -20,6 +21,8 @@ export function PartCard({
   under: { picked: Picked; part: ShownPart }[]
   parts: ShownPart[]
   records: PhoneRecord[]
+  /** All on this phone, for visits have one of their own. */
+  layers: PackLayer[]
   rulesOf: (layer: PackLayer) => Rules | null
   onClose: () => void
 }) {
@@ -30,6 +33,7 @@ export function PartCard({
   const record = records.find((r) => r.id === one?.picked.id)
   // Gone meanwhile, or of a part that was switched off.
   if (!part?.card || !record) return null
+  const visits = layers.find((l) => l.visits_of === part.of.id)
   return (
     <RecordCard
       card={cardOf(
@@ -38,6 +42,12 @@ export function PartCard({
         record,
         rulesOf(part.of)?.zone ?? 'UTC',
         tallyOnCard(part, record, records, rulesOf),
+        visits
+          ? {
+              layer: visits,
+              records: records.filter((r) => r.layer === visits.id && r.visited === record.id),
+            }
+          : null,
       )}
       photo={() => ''}
       place={under.length > 1 ? { n: at + 1, of: under.length } : null}

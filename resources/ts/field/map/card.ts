@@ -9,6 +9,12 @@ type Line = NonNullable<Card['text']>[number]
 type Part = Line['parts'][number]
 type Piece = CardView['text'][number][number]
 
+/** The visits to the record that are on this phone, and the layer that they belong to. */
+export type Visits = { layer: PackLayer; records: PhoneRecord[] }
+
+/** Of more than these the latest. */
+const MOST_VISITS = 100
+
 /** What colours an area, with its value; null where it has none. */
 export type Tallied = { label: string; text: string | null }
 
@@ -24,6 +30,7 @@ export function cardOf(
   record: PhoneRecord,
   zone: string,
   tallied: Tallied | null = null,
+  visits: Visits | null = null,
 ): CardView {
   const fields = new Map(layer.design.fields.map((f) => [f.key, f]))
   const worked = workedBy(layer, zone)
@@ -49,6 +56,7 @@ export function cardOf(
     text: lines
       .filter((line) => !line.only || fits(line.only, record.values[line.only.field]))
       .map((line) => line.parts.map(piece)),
+    visits: visitsOf(card, visits),
     chart: card.chart ? chartOf(card.chart, fields, record) : null,
     collected_at: record.collected_at,
     values: [
@@ -64,6 +72,23 @@ export function cardOf(
     ],
     photos: [],
   }
+}
+
+function visitsOf(card: Card, visits: Visits | null): CardView['visits'] {
+  if (!card.visits || !visits) return null
+  const field = visits.layer.design.fields.find((f) => f.key === card.visits?.field)
+  const list = visits.records
+    .toSorted((a, b) => b.collected_at.localeCompare(a.collected_at) || b.id.localeCompare(a.id))
+    .slice(0, MOST_VISITS)
+    .map((v) => {
+      const value = field ? v.values[field.key] : null
+      return {
+        at: v.collected_at,
+        value: typeof value === 'number' ? value : null,
+        text: field ? nameBy(field, value) : null,
+      }
+    })
+  return { count: visits.records.length, label: field?.label ?? null, list }
 }
 
 const known = (text: string | null, is: Piece['is']): Piece =>

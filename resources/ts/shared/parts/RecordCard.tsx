@@ -2,6 +2,7 @@ import ChevronRight from '@mui/icons-material/ChevronRight'
 import Close from '@mui/icons-material/Close'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import Link from '@mui/material/Link'
 import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
@@ -9,6 +10,7 @@ import { useState } from 'react'
 import { formatDate, formatInstant, fromToday, t } from '../texts'
 import type { CardView } from '../types'
 import { CardChart } from './CardChart'
+import { CardVisits } from './CardVisits'
 
 type Props = {
   card: CardView
@@ -75,6 +77,7 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
           </Typography>
         ))}
         {card.chart && <CardChart chart={card.chart} />}
+        {card.visits && <CardVisits visits={card.visits} />}
         <Box
           component="dl"
           sx={{
@@ -91,7 +94,7 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
             .map((v) => (
               <Box key={v.label} sx={{ display: 'contents' }}>
                 <dt>{v.label}</dt>
-                <dd>{v.kind === 'date' ? formatDate(v.text) : v.text}</dd>
+                <dd>{v.kind === 'date' ? formatDate(v.text) : <Linked text={v.text} />}</dd>
               </Box>
             ))}
           {card.collected_at && (
@@ -179,5 +182,16 @@ function Photos({ card, photo }: Pick<Props, 'card' | 'photo'>) {
         style={{ display: 'block', width: '100%', height: 190, objectFit: 'cover' }}
       />
     </Box>
+  )
+}
+
+/** An address of the web leads there. */
+function Linked({ text }: { text: string }) {
+  return /^https?:\/\/\S+$/.test(text) ? (
+    <Link href={text} target="_blank" rel="noopener noreferrer nofollow">
+      {text}
+    </Link>
+  ) : (
+    text
   )
 }

@@ -6,6 +6,7 @@ import { t } from '../../../shared/texts'
 import type { Layer, LayerOnMap } from '../../../shared/types'
 import { ChartPart } from './ChartPart'
 import { numbersOf } from './numbersOf'
+import { VisitsPart } from './VisitsPart'
 import { SentencesPart } from './SentencesPart'
 
 type Card = LayerOnMap['card']
@@ -40,6 +41,14 @@ export function CardPart({
         onChange={(chart) => {
           const { chart: _, ...rest } = card
           onChange(chart ? { ...rest, chart } : rest, true)
+        }}
+      />
+      <VisitsPart
+        layer={layer}
+        visits={card.visits}
+        onChange={(visits) => {
+          const { visits: _, ...rest } = card
+          onChange(visits ? { ...rest, visits } : rest, true)
         }}
       />
       <Typography variant="h3" sx={{ mt: 4, mb: 1 }}>
