@@ -37,7 +37,15 @@ final class Backdrops
         );
     }
 
-    /** @return list<array{key: string, box?: array{float, float, float, float}}> */
+    /** @return list<array{key: string, layers: list<array<string, mixed>>}> all that ship, with how they are drawn */
+    public static function styles(): array
+    {
+        return self::shipped();
+    }
+
+    /**
+     * @return list<array{key: string, box?: array{float, float, float, float}, layers: list<array<string, mixed>>}>
+     */
     private static function shipped(): array
     {
         return json_decode(

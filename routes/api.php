@@ -83,6 +83,7 @@ Route::prefix('api/v1')->group(function (): void {
     Route::prefix('open')->withoutMiddleware([StartSession::class,
         CsrfOfSignedIn::class, AddQueuedCookiesToResponse::class])->group(function (): void {
             Route::get('maps/{token}', [OpenController::class, 'map']);
+            Route::get('maps/{token}/picture.png', [OpenController::class, 'picture']);
             Route::get('maps/{token}/layers/{part}/features.geojson', [OpenController::class, 'features']);
             Route::get('maps/{token}/layers/{part}/records/{record}', [OpenController::class, 'card']);
             Route::get('maps/{token}/table', [OpenController::class, 'table']);
@@ -239,6 +240,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}', [MapController::class, 'show'])->can('view', 'map');
         Route::patch('maps/{map}', [MapController::class, 'update'])->can('manage', 'map');
         Route::get('maps/{map}/view', [MapController::class, 'view'])->can('view', 'map');
+        Route::get('maps/{map}/picture.png', [MapController::class, 'picture'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/features.geojson', [MapController::class, 'features'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/records/{record}', [MapController::class, 'card'])->can('view', 'map');
         Route::get('maps/{map}/table', [MapController::class, 'table'])->can('view', 'map');

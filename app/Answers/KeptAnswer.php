@@ -84,10 +84,16 @@ final readonly class KeptAnswer
         return $made->response($request);
     }
 
-    /** Bytes of the answer before it is packed. */
+    /** The answer before it is packed. */
+    public function text(): string
+    {
+        return ($this->body)();
+    }
+
+    /** Bytes of it. */
     public function length(): int
     {
-        return strlen(($this->body)());
+        return strlen($this->text());
     }
 
     /**

@@ -159,6 +159,12 @@ final class MapPage
             : $layer->table($table)->answer(TableAsked::of($request, $table, $this->viewer));
     }
 
+    /** What is seen when it opens. */
+    public function extent(): Box
+    {
+        return Box::of(...$this->map->extent);
+    }
+
     /** @return list<array{head: string, colour: string}> the first marks of the map, to know it by */
     public function pegs(): array
     {

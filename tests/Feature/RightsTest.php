@@ -44,6 +44,7 @@ const RIGHTS = [
     'GET api/v1/join/{token}' => ANYONE,
     'POST api/v1/join/{token}' => ANYONE,
     'GET api/v1/open/maps/{token}' => ANYONE,
+    'GET api/v1/open/maps/{token}/picture.png' => ANYONE,
     'GET api/v1/open/maps/{token}/layers/{part}/features.geojson' => ANYONE,
     'GET api/v1/open/maps/{token}/layers/{part}/records/{record}' => ANYONE,
     'GET api/v1/open/maps/{token}/table' => ANYONE,

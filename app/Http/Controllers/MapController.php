@@ -13,6 +13,7 @@ use App\Maps\MapLayers;
 use App\Maps\MapPage;
 use App\Maps\MapSearches;
 use App\Maps\MapTables;
+use App\Maps\Picture\MapPicture;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
@@ -146,6 +147,19 @@ final class MapController
     public function view(Request $request, Map $map): JsonResponse|Response
     {
         return (new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->kept()->response($request);
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/picture.png',
+            summary: 'A small picture of a map, of what this person sees of it',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'The picture')],
+        ),
+    ]
+    public function picture(Request $request, Map $map): Response
+    {
+        return MapPicture::of(new MapPage($map, Viewer::person(SignedIn::of($request))))->response($request);
     }
 
     #[

@@ -9,6 +9,7 @@ use App\Boards\BoardAnswers;
 use App\Boards\BoardSources;
 use App\Boards\BoardState;
 use App\Maps\MapPage;
+use App\Maps\Picture\MapPicture;
 use App\Maps\SharedMapState;
 use App\Models\Map;
 use App\Publish\GatePage;
@@ -38,6 +39,19 @@ final class OpenController
             implode('|', ['map', MapPage::asked($request) ?? '', SharedMapState::of($token) ?? abort(404)]),
             static fn (): KeptAnswer => self::page($token, $request)->kept(),
         );
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/open/maps/{token}/picture.png',
+            summary: 'A small picture of a shared map',
+            tags: ['Open'],
+            responses: [new OA\Response(response: 200, description: 'The picture')],
+        ),
+    ]
+    public function picture(Request $request, string $token): Response
+    {
+        return MapPicture::of(self::page($token))->response($request);
     }
 
     #[

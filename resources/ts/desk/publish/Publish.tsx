@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
+import { MapPicture } from '../../shared/parts/MapPicture'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
@@ -174,17 +175,19 @@ function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
             component={Link}
             to={`${kind}/${item.id}`}
             sx={{
-              p: 4,
+              overflow: 'hidden',
               color: 'inherit',
               textDecoration: 'none',
-              display: 'flex',
-              justifyContent: 'space-between',
-              alignItems: 'center',
-              gap: 2,
               '&:hover': { borderColor: 'text.primary' },
             }}>
-            <Typography variant="h2">{item.title}</Typography>
-            <Pill tone={item.audience === 'link' ? 'well' : 'plain'}>{t(`audience.${item.audience}`)}</Pill>
+            {kind === 'map' && <MapPicture address={`/api/v1/maps/${item.id}/picture.png`} />}
+            <Box
+              sx={{ p: 4, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 2 }}>
+              <Typography variant="h2" sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>
+                {item.title}
+              </Typography>
+              <Pill tone={item.audience === 'link' ? 'well' : 'plain'}>{t(`audience.${item.audience}`)}</Pill>
+            </Box>
           </Paper>
         ))}
       </Box>

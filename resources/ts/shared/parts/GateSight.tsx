@@ -7,6 +7,7 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { t } from '../texts'
 import type { GateFront } from '../types'
+import { MapPicture } from './MapPicture'
 import { PegMark } from './PegMark'
 
 type Thing = GateFront['things'][number]
@@ -97,8 +98,7 @@ export function GalleryCard({ thing, href }: { thing: Thing; href: string | unde
       {...(href ? { component: 'a', href } : {})}
       sx={{
         display: 'grid',
-        gap: 2,
-        p: 4,
+        overflow: 'hidden',
         height: '100%',
         boxSizing: 'border-box',
         color: 'inherit',
@@ -108,18 +108,23 @@ export function GalleryCard({ thing, href }: { thing: Thing; href: string | unde
         borderStyle: thing.open ? 'solid' : 'dashed',
         '&:hover': href ? { borderColor: 'text.primary' } : {},
       }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minHeight: 28, color: 'text.secondary' }}>
-        {thing.open ? <Kind /> : <LockOutlined />}
-        {thing.pegs.map((peg, i) => (
-          <PegMark key={i} {...peg} size={24} />
-        ))}
+      {thing.kind === 'map' && thing.open && thing.address && (
+        <MapPicture address={`/api/v1/open/maps/${thing.address.slice('/m/'.length)}/picture.png`} />
+      )}
+      <Box sx={{ display: 'grid', gap: 2, p: 4 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minHeight: 28, color: 'text.secondary' }}>
+          {thing.open ? <Kind /> : <LockOutlined />}
+          {thing.pegs.map((peg, i) => (
+            <PegMark key={i} {...peg} size={24} />
+          ))}
+        </Box>
+        <Typography variant="h2" component="h2" sx={{ fontSize: '1.15rem', overflowWrap: 'anywhere' }}>
+          {thing.title}
+        </Typography>
+        <Typography variant="body2" color="text.secondary">
+          {t(thing.open ? `gate.kind.${thing.kind}` : 'gate.locked')}
+        </Typography>
       </Box>
-      <Typography variant="h2" component="h2" sx={{ fontSize: '1.15rem', overflowWrap: 'anywhere' }}>
-        {thing.title}
-      </Typography>
-      <Typography variant="body2" color="text.secondary">
-        {t(thing.open ? `gate.kind.${thing.kind}` : 'gate.locked')}
-      </Typography>
     </Paper>
   )
 }

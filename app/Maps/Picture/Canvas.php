@@ -1,0 +1,194 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Maps\Picture;
+
+use GdImage;
+use PinYard\Geo\Box;
+
+/**
+ * A small picture in Web Mercator, drawn twice as large as it is given out, so that edges are smooth. Everything is
+ * drawn where it lies nearest to the middle of the picture: the antimeridian is no edge.
+ */
+final class Canvas
+{
+    private const FINER = 2;
+
+    private GdImage $image;
+
+    /** @var array<string, int> */
+    private array $colours = [];
+
+    private float $scale;
+
+    private float $middleX;
+
+    private float $middleY;
+
+    /**
+     * @param  Box  $extent  what is seen at least; of a box over the antimeridian the east is below the west
+     * @param  int<1, 2000>  $width  pixels of what is given out
+     * @param  int<1, 2000>  $height
+     */
+    public function __construct(Box $extent, private readonly int $width, private readonly int $height)
+    {
+        $this->image = imagecreatetruecolor($width * self::FINER, $height * self::FINER)
+            ?: throw new \RuntimeException('no picture');
+        $east = $extent->east < $extent->west ? $extent->east + 360 : $extent->east;
+        [$x1, $x2] = [self::x($extent->west), self::x($east)];
+        [$y1, $y2] = [self::y($extent->north), self::y($extent->south)];
+        $this->middleX = ($x1 + $x2) / 2;
+        $this->middleY = ($y1 + $y2) / 2;
+        $this->scale = min(
+            ($width * self::FINER) / max($x2 - $x1, 1e-7),
+            ($height * self::FINER) / max($y2 - $y1, 1e-7),
+        );
+    }
+
+    public function background(string $colour): void
+    {
+        imagefilledrectangle(
+            $this->image,
+            0,
+            0,
+            $this->width * self::FINER,
+            $this->height * self::FINER,
+            $this->colour($colour, 1),
+        );
+    }
+
+    /**
+     * @param  list<list<array{float, float}>>  $rings  the outline first, then its holes
+     * @param  string|null  $inHoles  what holes show; null: they are left to what lies below, as far as can be
+     */
+    public function area(array $rings, string $colour, float $opacity, ?string $inHoles = null): void
+    {
+        foreach ($rings as $i => $ring) {
+            $points = $this->points($ring);
+            if ($points === null || count($points) < 6 || ($i > 0 && $inHoles === null)) {
+                continue;
+            }
+            imagefilledpolygon($this->image, $points, $this->colour($i === 0 ? $colour : $inHoles, $i === 0 ? $opacity : 1));
+        }
+    }
+
+    /** @param  list<array{float, float}>  $line */
+    public function line(array $line, string $colour, float $width, float $opacity = 1): void
+    {
+        $points = $this->points($line);
+        if ($points === null) {
+            return;
+        }
+        imagesetthickness($this->image, max(1, (int) round($width * self::FINER)));
+        $ink = $this->colour($colour, $opacity);
+        for ($i = 2, $n = count($points); $i < $n; $i += 2) {
+            imageline($this->image, $points[$i - 2], $points[$i - 1], $points[$i], $points[$i + 1], $ink);
+        }
+    }
+
+    /** @param  float  $radius  pixels of what is given out */
+    public function dot(float $lon, float $lat, float $radius, string $colour, float $opacity = 1): void
+    {
+        $points = $this->points([[$lon, $lat]]);
+        if ($points === null) {
+            return;
+        }
+        $side = (int) round(2 * $radius * self::FINER);
+        $edge = 2 * self::FINER;
+        imagefilledellipse(
+            $this->image,
+            $points[0],
+            $points[1],
+            $side + $edge,
+            $side + $edge,
+            $this->colour('#FFFFFF', $opacity),
+        );
+        imagefilledellipse($this->image, $points[0], $points[1], $side, $side, $this->colour($colour, $opacity));
+    }
+
+    public function png(): string
+    {
+        $small = imagecreatetruecolor($this->width, $this->height) ?: throw new \RuntimeException('no picture');
+        imagecopyresampled(
+            $small,
+            $this->image,
+            0,
+            0,
+            0,
+            0,
+            $this->width,
+            $this->height,
+            $this->width * self::FINER,
+            $this->height * self::FINER,
+        );
+        ob_start();
+        imagepng($small, null, 9);
+
+        return (string) ob_get_clean();
+    }
+
+    /**
+     * @param  list<array{float, float}>  $places
+     * @return list<int>|null x and y in turns; null where nothing of it is in the picture
+     */
+    private function points(array $places): ?array
+    {
+        $points = [];
+        [$left, $right, $top, $bottom] = [PHP_INT_MAX, PHP_INT_MIN, PHP_INT_MAX, PHP_INT_MIN];
+        $last = null;
+        [$halfWidth, $halfHeight] = [($this->width * self::FINER) / 2, ($this->height * self::FINER) / 2];
+        foreach ($places as [$lon, $lat]) {
+            $x = self::x($lon);
+            // The first goes to where the picture is, the others stay with it.
+            $near = $last ?? $this->middleX;
+            $x -= round($x - $near);
+            $last = $x;
+            $px = (int) round(($x - $this->middleX) * $this->scale + $halfWidth);
+            $py = (int) round((self::y($lat) - $this->middleY) * $this->scale + $halfHeight);
+            $left = min($left, $px);
+            $right = max($right, $px);
+            $top = min($top, $py);
+            $bottom = max($bottom, $py);
+            array_push($points, $px, $py);
+        }
+        // A mark reaches a little beyond its place.
+        $edge = 60;
+
+        return $points === [] ||
+            $right < -$edge ||
+            $left > 2 * $halfWidth + $edge ||
+            $bottom < -$edge ||
+            $top > 2 * $halfHeight + $edge
+            ? null
+            : $points;
+    }
+
+    private function colour(string $hex, float $opacity): int
+    {
+        $key = "$hex $opacity";
+
+        $part = static fn (int $at): int => max(0, min(255, (int) hexdec(substr($hex, $at, 2))));
+
+        return $this->colours[$key] ??= (int) imagecolorallocatealpha(
+            $this->image,
+            $part(1),
+            $part(3),
+            $part(5),
+            max(0, min(127, (int) round(127 * (1 - $opacity)))),
+        );
+    }
+
+    /** Of the way around the world, from Greenwich's other side. */
+    private static function x(float $lon): float
+    {
+        return ($lon + 180) / 360;
+    }
+
+    private static function y(float $lat): float
+    {
+        $lat = max(-85.05, min(85.05, $lat));
+
+        return (1 - asinh(tan(deg2rad($lat))) / M_PI) / 2;
+    }
+}
