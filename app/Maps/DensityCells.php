@@ -147,7 +147,7 @@ final class DensityCells
         }
         $values[] = [
             'label' => Texts::of('density.side'),
-            'kind' => 'text',
+            'kind' => 'short_text',
             'text' => Texts::of('density.metres', ['metres' => self::metres(...self::bounds($cell, $this->density->bits))]),
         ];
 

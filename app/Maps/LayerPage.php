@@ -87,6 +87,7 @@ final class LayerPage
                 $this->recordsState(),
                 json_encode($this->part->carries()),
                 json_encode($this->drawnFields()),
+                $this->part->look->photos && $this->part->photos ? 'photos' : '',
             ]),
             fn (): array => $this->seesNothing()
                 ? GeoJson::collection([])

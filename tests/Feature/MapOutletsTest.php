@@ -90,8 +90,37 @@ beforeEach(function (): void {
                 'look' => ['kind' => 'inside', 'of' => $this->of, 'breaks' => [7_777]],
                 'label' => ['parts' => [['tally' => true]]],
             ],
+            [
+                'id' => 'lcells',
+                'layer' => $this->secret->id,
+                'look' => ['kind' => 'density', 'field' => 'pups', 'bits' => 20, 'breaks' => []],
+            ],
+            [
+                'id' => 'lsums',
+                'layer' => $this->secret->id,
+                'look' => [
+                    'kind' => 'crossed',
+                    'fields' => ['pups', 'eyes'],
+                    'breaks' => [[10], [20]],
+                    'gather' => ['tell' => 'sum', 'field' => 'pups'],
+                    'photos' => true,
+                ],
+                'label' => ['parts' => [['formula' => 'pups + 0']]],
+                'card' => ['fields' => ['code'], 'photos' => true, 'visits' => ['field' => 'pups']],
+            ],
+            [
+                'id' => 'lshades',
+                'layer' => $this->secret->id,
+                'look' => ['kind' => 'shades', 'field' => 'eyes', 'from' => 0, 'to' => 9],
+            ],
         ],
     ])->assertOk();
+    $slice = $this->secret->slices()->create(['name' => 'Many pups', 'filter' => ['all' => [
+        ['field' => 'pups', 'test' => 'at_least', 'value' => 5],
+    ]]]);
+    $this->search = $this->patchJson("/api/v1/maps/{$this->map->id}", ['searches' => [
+        ['title' => 'Many Dens', 'part' => $this->map->layers[0]['id'], 'slice' => $slice->id],
+    ]])->assertOk()->json('searches.0.id');
     $this->addresses = function (bool $link): array {
         $of = fn (string $id): string => $link ? $this->behindLink($this->map, $id) : $id;
         $addresses = [];
@@ -100,8 +129,15 @@ beforeEach(function (): void {
                 [
                     [$this->map->layers[0]['id'], $this->secret, $this->hers],
                     ['lareas', $this->sectors, $this->around],
+                    ['lcells', $this->secret, $this->hers],
+                    ['lsums', $this->secret, $this->hers],
+                    ['lshades', $this->secret, $this->hers],
                 ] as [$part, $layer, $record]
             ) {
+                if (str_ends_with($uri, '/view') || str_ends_with($uri, '/{token}')) {
+                    $addresses[] = '/'.strtr($uri, ['{map}' => $this->map->id, '{token}' => $this->map->link_token]).
+                        "?search=$this->search";
+                }
                 $query = str_ends_with($uri, '/table') ? '?sort=pups&pick='.$of($this->hers['record']) : '';
                 $addresses[] = '/'.strtr($uri.$query, [
                     '{programme}' => $this->field->id,
@@ -132,9 +168,11 @@ beforeEach(function (): void {
                     : [$this->getJson($address)]);
             foreach ($answers as $answer) {
                 $told .= $address.' '.$answer->getStatusCode().' '.json_encode($answer->headers->all()).' '.
-                    ($answer->baseResponse instanceof Symfony\Component\HttpFoundation\StreamedResponse
+                    (str_starts_with((string) $answer->headers->get('Content-Type'), 'image/')
+                        ? md5((string) $answer->getContent())
+                        : ($answer->baseResponse instanceof Symfony\Component\HttpFoundation\StreamedResponse
                         ? 'PICTURE'
-                        : $answer->getContent())."\n";
+                        : $answer->getContent()))."\n";
             }
         }
 
@@ -151,12 +189,14 @@ it('knows all outlets of maps', function (): void {
         'api/v1/maps/{map}/advice',
         'api/v1/maps/{map}/layers/{part}/features.geojson',
         'api/v1/maps/{map}/layers/{part}/records/{record}',
+        'api/v1/maps/{map}/picture.png',
         'api/v1/maps/{map}/table',
         'api/v1/maps/{map}/view',
         'api/v1/open/maps/{token}',
         'api/v1/open/maps/{token}/layers/{part}/features.geojson',
         'api/v1/open/maps/{token}/layers/{part}/records/{record}',
         'api/v1/open/maps/{token}/photos/{attachment}/{size}',
+        'api/v1/open/maps/{token}/picture.png',
         'api/v1/open/maps/{token}/table',
         'api/v1/packs',
         'api/v1/programmes/{programme}/maps',

@@ -2,7 +2,10 @@
 
 declare(strict_types=1);
 
+use App\Designs\DesignStore;
+use App\Models\Layer;
 use Illuminate\Support\Facades\DB;
+use PinYard\Design\LayerDesign;
 use PinYard\Record\RecordId;
 
 beforeEach(function (): void {
@@ -229,4 +232,54 @@ it('knows visits in drafts, conditions and trials of formulas', function (): voi
     $this->actingAs($this->person())
         ->postJson("/api/v1/designs/check?layer={$this->nests->id}", $draft)
         ->assertUnprocessable();
+});
+
+it('tells on cards of maps the visits that whoever looks may see', function (): void {
+    $nest = $this->add($this->nests, ['values' => ['code' => 'V-1', 'species' => 'CC']]);
+    $other = $this->add($this->nests, ['values' => ['code' => 'V-2', 'species' => 'CC']]);
+    $this->sync($this->mara, [$nest, $other]);
+    $this->sync($this->mara, [
+        ($this->visit)($nest['record'], '2026-06-01T06:00:00Z', ['eggs' => 40]),
+        ($this->visit)($nest['record'], '2026-06-03T06:00:00Z', ['eggs' => 38]),
+        ($this->visit)($nest['record'], '2026-06-02T06:00:00Z', ['state' => 'calm']),
+        ($this->visit)($other['record'], '2026-06-09T06:00:00Z', ['eggs' => 7]),
+    ]);
+    $this->actingAs($this->mara);
+    $map = fn (?string $field) => $this->mapOf($this->nests, [
+        'card' => ['fields' => ['code'], 'photos' => false, 'visits' => ['field' => $field]],
+    ], App\Models\Audience::Link);
+    $told = fn (App\Models\Map $map): ?array => $this->getJson(
+        "/api/v1/maps/$map->id/layers/{$map->layers[0]['id']}/records/{$nest['record']}",
+    )->assertOk()->json('visits');
+    $with = $map('eggs');
+    expect($told($with))->toEqual([
+        'count' => 3,
+        'label' => 'Eggs seen',
+        'list' => [
+            ['at' => '2026-06-03T06:00:00.000Z', 'value' => 38, 'text' => '38'],
+            ['at' => '2026-06-02T06:00:00.000Z', 'value' => null, 'text' => null],
+            ['at' => '2026-06-01T06:00:00.000Z', 'value' => 40, 'text' => '40'],
+        ],
+    ])
+        ->and($told($map(null))['label'])->toBeNull()
+        // What is no number of theirs draws nothing.
+        ->and($told($map('state'))['label'])->toBeNull()
+        ->and($told($map('gone'))['count'])->toBe(3);
+    app('auth')->forgetGuards();
+    $behind = fn (): ?array => $this->getJson("/api/v1/open/maps/$with->link_token/layers/{$with->layers[0]['id']}/records/".
+        $this->behindLink($with, $nest['record']))->assertOk()->json('visits');
+    expect($behind()['count'])->toBe(3);
+    // Visits that are closed to the public are not told behind the link, however the card is made.
+    $closed = $this->visits->design()->toArray();
+    $closed['rights']['public'] = ['see' => false];
+    DesignStore::saveNext(
+        Layer::query()->findOrFail($this->visits->id),
+        LayerDesign::fromArray($closed, $this->visits->neighbours()),
+        1,
+        null,
+        [],
+    );
+    expect($behind())->toBeNull();
+    $this->actingAs($this->mara);
+    expect($told($with)['count'])->toBe(3);
 });

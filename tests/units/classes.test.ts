@@ -98,6 +98,27 @@ test('neighbouring classes of every scheme can be told apart, whatever cones one
           ).toBeGreaterThan(Number(count) <= 5 ? 8 : 3.5)
 })
 
+test('any two of the nine colours of two numbers can be told apart, whatever cones one has', () => {
+  const schemes = JSON.parse(
+    execFileSync('php', [
+      '-r',
+      `require 'vendor/autoload.php'; $all = [];
+       foreach (PinYard\\Carto\\Marks\\TwoScheme::cases() as $s) $all[$s->value] = $s->colours(3, 3);
+       echo json_encode($all);`,
+    ]).toString(),
+  ) as Record<string, Record<string, string>>
+  const apart = differenceCiede2000()
+  for (const [scheme, colours] of Object.entries(schemes))
+    for (const by of [null, 'protan', 'deutan', 'tritan'] as const)
+      for (const [i, a] of Object.entries(colours))
+        for (const [j, b] of Object.entries(colours))
+          if (i < j)
+            expect(
+              apart(seen(a, by), seen(b, by)),
+              `${scheme} ${i} and ${j}, ${by ?? 'all cones'}`,
+            ).toBeGreaterThan(6)
+})
+
 test('the server reckons the difference of colours as culori does', () => {
   const colours = [
     '#000000',

@@ -16,7 +16,7 @@ use PinYard\Refused;
  */
 final readonly class Shades extends Marks
 {
-    public const STEPS = 32;
+    public const STEPS = 64;
 
     /** Colours that the legend's ramp is drawn from. */
     private const ON_RAMP = 9;

@@ -20,7 +20,7 @@ export function fieldsOf(look: Look): string[] {
 }
 
 /** Steps of shades (PinYard\Carto\Marks\Shades). */
-export const SHADES = 32
+export const SHADES = 64
 
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 

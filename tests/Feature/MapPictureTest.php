@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Audience;
+use App\Models\Map;
+
+/* Small pictures of maps: what they show is read back from their pixels. */
+
+beforeEach(function (): void {
+    $this->head = $this->person();
+    $this->field = $this->programme($this->head);
+    $this->nests = $this->layer($this->field);
+    $this->put = function (array ...$places): void {
+        $this->sync($this->head, array_map(
+            fn (array $place): array => $this->add($this->nests, [
+                'values' => ['code' => 'X', 'species' => 'CC'],
+                'geometry' => ['type' => 'Point', 'coordinates' => $place],
+            ]),
+            $places,
+        ));
+        $this->actingAs($this->head);
+    };
+    $this->red = ['look' => ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => '#FF0000']]];
+    $this->actingAs($this->head);
+    $this->of = function (Map $map): GdImage {
+        $answer = $this->get("/api/v1/maps/$map->id/picture.png")->assertOk()->assertHeader('Content-Type', 'image/png');
+
+        return imagecreatefromstring((string) $answer->getContent());
+    };
+    /** Pixels that are red, as [x, y]. */
+    $this->reds = function (GdImage $image): array {
+        $found = [];
+        for ($x = 0; $x < imagesx($image); $x++) {
+            for ($y = 0; $y < imagesy($image); $y++) {
+                $colour = imagecolorat($image, $x, $y);
+                if (($colour >> 16 & 255) > 230 && ($colour >> 8 & 255) < 40 && ($colour & 255) < 40) {
+                    $found[] = [$x, $y];
+                }
+            }
+        }
+
+        return $found;
+    };
+});
+
+it('shows records where they lie in what is seen when the map opens', function (): void {
+    ($this->put)([-11.65, -14.2]);
+    $map = $this->mapOf($this->nests, $this->red);
+    $map->update(['extent' => [-11.7, -14.25, -11.6, -14.15]]);
+    $image = ($this->of)($map);
+    $reds = ($this->reds)($image);
+    expect([imagesx($image), imagesy($image)])->toBe([480, 270])
+        ->and(count($reds))->toBeGreaterThan(20)
+        ->and(array_sum(array_column($reds, 0)) / count($reds))->toEqualWithDelta(240, 2)
+        ->and(array_sum(array_column($reds, 1)) / count($reds))->toEqualWithDelta(135, 2);
+    // Elsewhere it is not seen.
+    $map->update(['extent' => [20, 40, 21, 41]]);
+    expect(($this->reds)(($this->of)($map)))->toBe([]);
+});
+
+it('knows no edge at the antimeridian', function (): void {
+    ($this->put)([179.99, -16.5], [-179.99, -16.5]);
+    $map = $this->mapOf($this->nests, $this->red);
+    $map->update(['extent' => [179.95, -16.52, -179.95, -16.48]]);
+    $columns = array_unique(array_column(($this->reds)(($this->of)($map)), 0));
+    // One on either side of the middle.
+    expect(min($columns))->toBeLessThan(240)->and(max($columns))->toBeGreaterThan(240);
+});
+
+it('shows nothing of a layer that the viewer may not see, and is another one when a record comes', function (): void {
+    $closed = $this->layer($this->field, ['title' => 'Dens', 'rights' => ['public' => ['see' => false]]]);
+    $this->sync($this->head, [$this->add($closed, [
+        'values' => ['code' => 'D', 'species' => 'CC'],
+        'geometry' => ['type' => 'Point', 'coordinates' => [-11.65, -14.2]],
+    ])]);
+    $this->actingAs($this->head);
+    $map = $this->mapOf($closed, $this->red, Audience::Link);
+    $map->update(['extent' => [-11.7, -14.25, -11.6, -14.15]]);
+    expect(($this->reds)(($this->of)($map)))->not->toBe([]);
+    $tag = $this->get("/api/v1/maps/$map->id/picture.png")->headers->get('ETag');
+    expect($this->get("/api/v1/maps/$map->id/picture.png", ['If-None-Match' => $tag])->status())->toBe(304);
+    $open = fn () => $this->get("/api/v1/open/maps/$map->link_token/picture.png")->assertOk();
+    expect(($this->reds)(imagecreatefromstring((string) $open()->getContent())))->toBe([]);
+    // Nor by a tag that changes with what is closed.
+    $before = $open()->headers->get('ETag');
+    $this->sync($this->head, [$this->add($closed, [
+        'values' => ['code' => 'E', 'species' => 'CC'],
+        'geometry' => ['type' => 'Point', 'coordinates' => [-11.66, -14.21]],
+    ])]);
+    expect($open()->headers->get('ETag'))->toBe($before);
+    $this->actingAs($this->head);
+    expect($this->get("/api/v1/maps/$map->id/picture.png")->headers->get('ETag'))->not->toBe($tag);
+});
+
+it('draws lines, areas with holes, cells, and a map of nothing', function (array $look, string $geometry, array $coordinates): void {
+    $layer = $this->layer($this->field, ['title' => 'Shapes', 'geometry' => $geometry]);
+    $this->sync($this->head, [$this->add($layer, [
+        'values' => ['code' => 'S', 'species' => 'CC'],
+        'geometry' => ['type' => ['point' => 'Point', 'line' => 'LineString', 'area' => 'Polygon'][$geometry],
+            'coordinates' => $coordinates],
+        'fix' => null,
+    ])]);
+    $this->actingAs($this->head);
+    $map = $this->mapOf($layer, ['look' => $look]);
+    $map->update(['extent' => [-11.7, -14.25, -11.6, -14.15]]);
+    $drawn = (string) $this->get("/api/v1/maps/$map->id/picture.png")->assertOk()->getContent();
+    $map->update(['layers' => []]);
+    $empty = (string) $this->get("/api/v1/maps/$map->id/picture.png")->assertOk()->getContent();
+    expect($drawn)->not->toBe($empty);
+})->with([
+    'a line' => [['kind' => 'single'], 'line', [[-11.69, -14.2], [-11.61, -14.21]]],
+    'an area with a hole' => [['kind' => 'single'], 'area', [
+        [[-11.69, -14.24], [-11.61, -14.24], [-11.61, -14.16], [-11.69, -14.16], [-11.69, -14.24]],
+        [[-11.66, -14.21], [-11.66, -14.19], [-11.64, -14.19], [-11.64, -14.21], [-11.66, -14.21]],
+    ]],
+    'a cell' => [['kind' => 'density', 'bits' => 16, 'breaks' => []], 'point', [-11.65, -14.2]],
+]);
