@@ -169,6 +169,7 @@ const RIGHTS = [
     'GET api/v1/maps/{map}' => MEMBERS,
     'PATCH api/v1/maps/{map}' => COORDINATORS,
     'GET api/v1/maps/{map}/view' => MEMBERS,
+    'GET api/v1/maps/{map}/picture.png' => MEMBERS,
     'GET api/v1/maps/{map}/table' => MEMBERS,
     'GET api/v1/maps/{map}/layers/{part}/features.geojson' => MEMBERS,
     'GET api/v1/maps/{map}/layers/{part}/records/{record}' => MEMBERS,

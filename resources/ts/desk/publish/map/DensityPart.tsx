@@ -43,32 +43,40 @@ export function DensityPart({
   const id = useId()
   const [error, setError] = useState<unknown>(null)
   const [dragged, setDragged] = useState<number | null>(null)
+  // Chosen in quick succession, each builds on the one before, and the last is what was meant.
+  const [asked, setAsked] = useState<Pick<DensityLook, 'field' | 'bits'> | null>(null)
+  const of = asked ?? look
   const turn = useRef(0)
   const put = async (change: Partial<Pick<DensityLook, 'field' | 'bits'>>) => {
     setError(null)
     const mine = ++turn.current
+    const next = { field: of.field, bits: of.bits, ...change }
+    setAsked(next)
     try {
       const made = await client.fetchQuery(
         classesOf(layer.id, {
-          cells: { field: look.field, bits: look.bits, ...change, slice },
+          cells: { ...next, slice },
           method: look.method === 'hand' ? 'natural' : look.method,
           scheme: look.scheme,
           count: Math.max(2, look.classes.length),
           breaks: null,
         }),
       )
-      if (mine === turn.current) onChange(made.look as DensityLook, true)
+      if (mine !== turn.current) return
+      onChange(made.look as DensityLook, true)
     } catch (e) {
-      if (mine === turn.current) setError(e)
+      if (mine !== turn.current) return
+      setError(e)
     }
+    setAsked(null)
   }
-  const bits = dragged ?? look.bits
+  const bits = dragged ?? of.bits
   const side = sideText(metresOf(bits, lat))
   return (
     <Box sx={{ display: 'grid', gap: 3, mt: 3 }}>
       <Select
         label={t('density.of')}
-        value={look.field ?? ''}
+        value={of.field ?? ''}
         onChange={(v) => void put({ field: v === '' ? null : v })}>
         <option value="">{t('density.records')}</option>
         {numbersOf(layer).map((f) => (
