@@ -30,7 +30,7 @@ export const PEG_COLOURS = [
 /** Head and colour of a peg, to pick from; opens beside what was pressed. */
 export function PegPicker({
   at,
-  peg,
+  peg: given,
   own,
   onAdd,
   said,
@@ -53,6 +53,13 @@ export function PegPicker({
   onChange: (peg: Peg) => void
   onClose: () => void
 }) {
+  // Whatever else is said beside it stays where it was.
+  const peg: Peg = {
+    head: given.head,
+    colour: given.colour,
+    ...(given.dash ? { dash: given.dash } : {}),
+    ...(given.fill ? { fill: given.fill } : {}),
+  }
   return (
     <Popover
       open={at !== null}
