@@ -36,9 +36,7 @@ final class FieldSpread
             : $records->rows()->pluck($column);
         $seen = Spread::ofValues($values->map(static fn (mixed $v): ?float => $v === null ? null : (float) $v));
         if (! $large) {
-            return $seen->distinct() <= self::GROUPS || $seen->count === 0
-                ? $seen
-                : self::grouped($records, $column, $seen->least(), $seen->most());
+            return $seen->runs(self::GROUPS);
         }
         // Half as much again on either side: what was looked at are the first that were collected.
         $more = $seen->count === 0 ? 0.0 : ($seen->most() - $seen->least()) / 2;

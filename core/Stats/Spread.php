@@ -62,6 +62,40 @@ final readonly class Spread
         return new self($groups, $missing);
     }
 
+    /**
+     * The same in at most so many groups: neighbouring ones are put together into runs of equal width, as a database
+     * does it for large layers. Where there are no more it stays as it is.
+     *
+     * @param  int  $most  at least 1
+     */
+    public function runs(int $most): self
+    {
+        if (count($this->groups) <= $most) {
+            return $this;
+        }
+        $least = $this->least();
+        $width = max(($this->most() - $least) / $most, 1e-300);
+        $runs = [];
+        $last = -1;
+        foreach ($this->groups as [$low, $high, $mean, $n, $within]) {
+            $bin = min($most - 1, (int) (($mean - $least) / $width));
+            if ($bin !== $last) {
+                $runs[] = [$low, $high, $mean, $n, $within];
+                $last = $bin;
+
+                continue;
+            }
+            // Two groups put together, as Chan, Golub and LeVeque (1979) add variances.
+            $i = count($runs) - 1;
+            [$from, , $m, $k, $w] = $runs[$i];
+            $all = $k + $n;
+            $d = $mean - $m;
+            $runs[$i] = [$from, $high, $m + ($d * $n) / $all, $all, $w + $within + ($d * $d * $k * $n) / $all];
+        }
+
+        return new self($runs, $this->missing);
+    }
+
     public function least(): float
     {
         return $this->groups[0][0] ?? 0.0;

@@ -139,3 +139,19 @@ it('breaks at the roundest number between two values', function (float $low, flo
     [1e12 + 3, 1e12 + 9, 1e12 + 5],
     [7.0, 7.0000000000000009, 7.0000000000000009],
 ]);
+
+it('puts values together into runs without losing what is said of them', function (): void {
+    mt_srand(3);
+    $values = array_map(static fn (): float => round(exp(mt_rand(0, 8_000) / 1_000), 4), range(1, 20_000));
+    $every = Spread::ofValues($values);
+    $runs = $every->runs(500);
+    expect($runs->distinct())->toBeLessThanOrEqual(500)
+        ->and($runs->count)->toBe($every->count)
+        ->and($runs->mean)->toEqualWithDelta($every->mean, 1e-9)
+        ->and($runs->deviation)->toEqualWithDelta($every->deviation, $every->deviation * 1e-12)
+        ->and([$runs->least(), $runs->most()])->toBe([$every->least(), $every->most()])
+        ->and($every->runs(1)->groups)->toHaveCount(1)
+        ->and($every->runs(100_000))->toBe($every);
+    $loss = fn (Spread $of): float => Classes::loss($every, Classes::breaks($of, Method::Natural, 5));
+    expect($loss($runs))->toBeLessThan($loss($every) * 1.001);
+});

@@ -19,6 +19,7 @@ use App\Rights\Viewer;
 use App\Sync\SyncRound;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Process;
 use PinYard\Carto\Tally;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\GeometryKind;
@@ -36,6 +37,9 @@ final class BenchMaps extends Command
     use Stopwatch;
 
     protected $signature = 'bench:maps {--rows=1000000} {--areas=500}';
+
+    /** As many as a layer's numbers are grouped into. */
+    private const RUNS = 4_096;
 
     protected $description = 'Measures classes of numbers and areas coloured by records as ratios to raw limits';
 
@@ -58,6 +62,7 @@ final class BenchMaps extends Command
         $programme->members()->create(['user_id' => $user->id, 'role' => Role::Coordinator]);
         $this->line(sprintf('%-66s %10s %10s %7s', "A map of $rows records", 'ours', 'raw', 'ratio'));
         $layer = $this->points($programme, $rows);
+        $this->natural(100_000);
         $this->classes($layer, $user);
         $this->areas($programme, $layer, $user, (int) $this->option('areas'));
 
@@ -89,6 +94,39 @@ final class BenchMaps extends Command
             $ours,
             $raw,
             1.5,
+        );
+    }
+
+    /** Of values at hand, against ckmeans of simple-statistics on the same. */
+    private function natural(int $count): void
+    {
+        mt_srand(5);
+        $values = [];
+        for ($i = 0; $i < $count; $i++) {
+            $values[] = round(exp(2 * (mt_rand() + mt_rand() + mt_rand()) / mt_getrandmax()), 3);
+        }
+        $breaks = [];
+        $ours = $this->median(3, fn (): float => $this->time(static function () use ($values, &$breaks): void {
+            $breaks = Classes::breaks(Spread::ofValues($values)->runs(self::RUNS), Method::Natural, 5);
+        }));
+        $file = (string) tempnam(sys_get_temp_dir(), 'bench');
+        file_put_contents($file, json_encode($values));
+        $said = Process::path(base_path())
+            ->timeout(120)
+            ->run(['node', 'tests/bench/ckmeans.mjs', $file, '5'])
+            ->throw()
+            ->output();
+        unlink($file);
+        ['seconds' => $raw, 'loss' => $best] = json_decode($said, true, flags: JSON_THROW_ON_ERROR);
+        $this->tell(
+            sprintf(
+                'five natural classes of %s values (loss %.4fx), against ckmeans',
+                number_format($count),
+                Classes::loss(Spread::ofValues($values), $breaks) / $best,
+            ),
+            $ours,
+            $raw,
+            1.2,
         );
     }
 
