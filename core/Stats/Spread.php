@@ -76,24 +76,36 @@ final readonly class Spread
         $least = $this->least();
         $width = max(($this->most() - $least) / $most, 1e-300);
         $runs = [];
+        $run = null;
         $last = -1;
-        foreach ($this->groups as [$low, $high, $mean, $n, $within]) {
-            $bin = min($most - 1, (int) (($mean - $least) / $width));
-            if ($bin !== $last) {
-                $runs[] = [$low, $high, $mean, $n, $within];
-                $last = $bin;
-
-                continue;
+        foreach ($this->groups as $group) {
+            $bin = min($most - 1, (int) (($group[2] - $least) / $width));
+            if ($run !== null && $bin !== $last) {
+                $runs[] = $run;
+                $run = null;
             }
-            // Two groups put together, as Chan, Golub and LeVeque (1979) add variances.
-            $i = count($runs) - 1;
-            [$from, , $m, $k, $w] = $runs[$i];
-            $all = $k + $n;
-            $d = $mean - $m;
-            $runs[$i] = [$from, $high, $m + ($d * $n) / $all, $all, $w + $within + ($d * $d * $k * $n) / $all];
+            $run = $run === null ? $group : self::together($run, $group);
+            $last = $bin;
         }
 
-        return new self($runs, $this->missing);
+        return new self($run === null ? $runs : [...$runs, $run], $this->missing);
+    }
+
+    /**
+     * Two groups put together, as Chan, Golub and LeVeque (1979) add variances.
+     *
+     * @param  array{float, float, float, int, float}  $a
+     * @param  array{float, float, float, int, float}  $b  above it
+     * @return array{float, float, float, int, float}
+     */
+    private static function together(array $a, array $b): array
+    {
+        [$low, , $m, $k, $w] = $a;
+        [, $high, $mean, $n, $within] = $b;
+        $all = $k + $n;
+        $d = $mean - $m;
+
+        return [$low, $high, $m + ($d * $n) / $all, $all, $w + $within + ($d * $d * $k * $n) / $all];
     }
 
     public function least(): float
