@@ -106,9 +106,10 @@ final class BenchMaps extends Command
             $values[] = round(exp(2 * (mt_rand() + mt_rand() + mt_rand()) / mt_getrandmax()), 3);
         }
         $breaks = [];
-        $ours = $this->median(3, fn (): float => $this->time(static function () use ($values, &$breaks): void {
+        $find = static function () use ($values, &$breaks): void {
             $breaks = Classes::breaks(Spread::ofValues($values)->runs(self::RUNS), Method::Natural, 5);
-        }));
+        };
+        $ours = $this->median(3, fn (): float => $this->time($find));
         $file = (string) tempnam(sys_get_temp_dir(), 'bench');
         file_put_contents($file, json_encode($values));
         $said = Process::path(base_path())
