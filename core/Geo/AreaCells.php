@@ -76,21 +76,28 @@ final class AreaCells
     /**
      * Packed so that a few places can be asked for later without unpacking all ({@see PackedCells}).
      *
-     * @return array{array<int, array<int, list<int>>>, string} where each quarter's areas begin in the text, by the
-     *     bits of its side and its place among all quarters of that size; the text
+     * @return array{array<int, array<int, int>>, string} where each quarter begins in the text, by the bits of its side
+     *     and its place among all quarters of that size; the text: of each quarter how many areas it has, and then those
      */
     public function packed(): array
     {
-        $starts = [];
-        $body = '';
+        $quarters = [];
         foreach ($this->cells as [$first, $last, $area, $which, $inside, $lon, $lat, $list]) {
             // A quarter holds four to the power of its bits.
             $bits = intdiv((int) round(log($last - $first + 1, 2)), 2);
             // Not by its first number: numbers that end in the same bits make arrays slow.
-            $starts[$bits][$first >> 2 * $bits][] = strlen($body);
-            $body .= pack('VCeeV', $area, $inside ? 1 : 0, $lon, $lat, count($which ?? []));
+            $packed = pack('VCeeV', $area, $inside ? 1 : 0, $lon, $lat, count($which ?? []));
             foreach ($which ?? [] as $i) {
-                $body .= pack('e4', ...array_slice($this->edges[$list], $i, 4));
+                $packed .= pack('e4', ...array_slice($this->edges[$list], $i, 4));
+            }
+            $quarters[$bits][$first >> 2 * $bits][] = $packed;
+        }
+        $starts = [];
+        $body = '';
+        foreach ($quarters as $bits => $of) {
+            foreach ($of as $quarter => $areas) {
+                $starts[$bits][$quarter] = strlen($body);
+                $body .= pack('V', count($areas)).implode('', $areas);
             }
         }
 

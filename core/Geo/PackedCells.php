@@ -10,11 +10,13 @@ namespace PinYard\Geo;
  */
 final readonly class PackedCells
 {
-    /** Bytes of a quarter before its edges. */
+    /** Bytes of an area before its edges, and of an edge. */
     private const HEAD = 25;
 
+    private const EDGE = 32;
+
     /**
-     * @param  array<int, array<int, list<int>>>  $starts
+     * @param  array<int, array<int, int>>  $starts
      * @param  string  $text  that {@see AreaCells::packed()} gave, perhaps with something before it
      * @param  int  $from  where it begins
      */
@@ -27,32 +29,61 @@ final readonly class PackedCells
     {
         $found = [];
         foreach ($this->starts as $bits => $quarters) {
-            foreach ($quarters[$z >> 2 * $bits] ?? [] as $start) {
-                $at = $this->from + $start;
-                /** @var array{area: int, inside: int, lon: float, lat: float, edges: int} $head */
-                $head = unpack('Varea/Cinside/elon/elat/Vedges', $this->text, $at);
-                $n = $head['edges'];
-                $inside = $head['inside'] === 1;
-                /** @var array<int, float> $edges  counted from one */
-                $edges = $n === 0 ? [] : unpack('e'. 4 * $n, $this->text, $at + self::HEAD);
-                if (
-                    $n === 0
-                        ? $inside
-                        : AreaCells::isIn(
-                            $edges,
-                            range(1, 4 * $n - 3, 4),
-                            $inside,
-                            $head['lon'],
-                            $head['lat'],
-                            $lon,
-                            $lat,
-                        )
-                ) {
-                    $found[] = $head['area'];
+            $start = $quarters[$z >> 2 * $bits] ?? null;
+            if ($start === null) {
+                continue;
+            }
+            $at = $this->from + $start;
+            /** @var array{1: int} $count */
+            $count = unpack('V', $this->text, $at);
+            $at += 4;
+            for ($i = $count[1]; $i > 0; $i--) {
+                /** @var array{1: int, a1: int, o1: float, o2: float, n1: int} $head */
+                $head = unpack('V/Ca1/eo1/eo2/Vn1', $this->text, $at);
+                if ($this->isIn($head['n1'], $at + self::HEAD, $head['a1'] === 1, $head['o1'], $head['o2'], $lon, $lat)) {
+                    $found[] = $head[1];
                 }
+                $at += self::HEAD + self::EDGE * $head['n1'];
             }
         }
 
         return $found;
+    }
+
+    /** As {@see AreaCells::isIn()}, of edges that are unpacked in one go. */
+    private function isIn(
+        int $edges,
+        int $at,
+        bool $inside,
+        float $midLon,
+        float $midLat,
+        float $lon,
+        float $lat,
+    ): bool {
+        if ($edges === 0) {
+            return $inside;
+        }
+        /** @var array<int, float> $e  counted from one */
+        $e = unpack('e'. 4 * $edges, $this->text, $at);
+        for ($i = 1, $end = 4 * $edges; $i < $end; $i += 4) {
+            $a = $e[$i];
+            $b = $e[$i + 1];
+            $c = $e[$i + 2];
+            $d = $e[$i + 3];
+            if ($b > $lat !== $d > $lat) {
+                $x = $a + (($lat - $b) / ($d - $b)) * ($c - $a);
+                if ($x > $lon !== $x > $midLon) {
+                    $inside = ! $inside;
+                }
+            }
+            if ($a > $midLon !== $c > $midLon) {
+                $y = $b + (($midLon - $a) / ($c - $a)) * ($d - $b);
+                if ($y > $lat !== $y > $midLat) {
+                    $inside = ! $inside;
+                }
+            }
+        }
+
+        return $inside;
     }
 }
