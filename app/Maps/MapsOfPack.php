@@ -97,7 +97,8 @@ final class MapsOfPack
         return $marks instanceof Shades || $marks instanceof Crossed || $marks instanceof Density
             ? [
                 'by' => MarksText::of($marks, $layer, $part->title ?? $layer->title),
-                'legend' => LegendText::of($part->look, ['' => 1]),
+                // Where records are only counted there is none without a number.
+                'legend' => LegendText::of($part->look, $marks->fields() === [] ? [] : ['' => 1]),
             ]
             : ['by' => null, 'legend' => null];
     }

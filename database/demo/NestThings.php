@@ -14,6 +14,7 @@ use App\Publish\GatePage;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\MapTable;
+use PinYard\Carto\Marks\NumberField;
 use PinYard\Carto\NumberClasses;
 use PinYard\Carto\Scheme;
 use PinYard\Carto\Viewpoint;
@@ -128,6 +129,57 @@ final class NestThings
         $map->openTo(Audience::Link);
     }
 
+    /**
+     * How many nests lie in each cell of a grid, for all; each by itself from near.
+     *
+     * @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches
+     */
+    private static function crowd(Programme $programme, Layer $nests, array $beaches): Map
+    {
+        $map = self::map($programme, 'Where nests crowd', $beaches, [
+            [
+                $nests,
+                [
+                    'title' => 'Each nest',
+                    'look' => ['kind' => 'single', 'peg' => ['head' => 'diamond', 'colour' => '#0F5C53']],
+                    'card' => ['fields' => ['nest_code', 'species', 'status'], 'photos' => false],
+                    'zoom' => [13, 22],
+                ],
+            ],
+            [
+                $nests,
+                [
+                    'look' => [
+                        'kind' => 'density',
+                        'field' => null,
+                        'bits' => 16,
+                        'method' => 'hand',
+                        'scheme' => 'ember',
+                        'breaks' => [3, 6, 9],
+                    ],
+                    'card' => ['fields' => [], 'photos' => false],
+                    'zoom' => [0, 13],
+                ],
+            ],
+        ]);
+        $map->about = 'Nests in each square of about a kilometre. Come nearer to see them one by one.';
+        $map->openTo(Audience::Link);
+
+        return $map;
+    }
+
+    /** The first number that is written down at visits. */
+    private static function visited(Layer $nests): ?string
+    {
+        foreach ($nests->visitsLayer?->design()->fields ?? [] as $field) {
+            if (NumberField::is($field)) {
+                return $field->key;
+            }
+        }
+
+        return null;
+    }
+
     /** @param  array<string, array{isle: string, points: non-empty-list<array{float, float}>}>  $beaches */
     public static function publish(Programme $programme, Layer $layer, array $beaches): void
     {
@@ -141,6 +193,7 @@ final class NestThings
                     'card' => [
                         'fields' => ['nest_code', 'status', 'laid_on', 'clutch_size'],
                         'photos' => true,
+                        'visits' => ['field' => self::visited($layer)],
                         'text' => [
                             [
                                 'parts' => [
@@ -187,16 +240,21 @@ final class NestThings
             ],
         ]);
         $species->openTo(Audience::Programme);
-        $clutch = $design->field('clutch_size') ?? throw new \LogicException('nests without a clutch size');
         $clutches = self::map($programme, 'How large the clutches are', $beaches, [
             [
                 $layer,
                 [
-                    'look' => Look::byNumbers(
-                        $clutch,
-                        NumberClasses::of(Method::Round, Scheme::Tide, [80.0, 100.0, 120.0, 140.0]),
-                        $design->geometry,
-                    )->toArray(),
+                    'look' => [
+                        'kind' => 'shades',
+                        'field' => 'clutch_size',
+                        'scheme' => 'tide',
+                        'from' => 60,
+                        'to' => 160,
+                    ],
+                    'label' => [
+                        'parts' => [['field' => 'nest_code'], ['text' => ', eggs in dozens: '], ['formula' => 'round(clutch_size / 12)']],
+                        'zoom' => [14.5, 22],
+                    ],
                     'card' => ['fields' => ['nest_code', 'species', 'clutch_size'], 'photos' => false],
                 ],
             ],
@@ -221,6 +279,7 @@ final class NestThings
         ]);
         $success->openTo(Audience::Programme);
         self::bySector($programme, $layer, $beaches);
+        $crowd = self::crowd($programme, $layer, $beaches);
         $slice = $layer
             ->slices()
             ->create([
@@ -230,6 +289,20 @@ final class NestThings
                     $design,
                 )->toArray(),
             ]);
+        $green = $layer
+            ->slices()
+            ->create([
+                'name' => 'Species: Green',
+                'filter' => Filter::read(
+                    ['all' => [['field' => 'species', 'test' => 'is', 'value' => 'CM']]],
+                    $design,
+                )->toArray(),
+            ]);
+        $map->searches = [
+            ['id' => 's0000due', 'title' => 'Due to open', 'part' => $map->layers[0]['id'], 'slice' => $slice->id],
+            ['id' => 's000gree', 'title' => 'Green turtles', 'part' => $map->layers[0]['id'], 'slice' => $green->id],
+        ];
+        $map->save();
         if ($layer->visitsLayer !== null) {
             $layer->slices()->create([
                 'name' => 'Not looked at for ten days',
@@ -290,6 +363,7 @@ final class NestThings
             'hung' => [
                 ['kind' => 'map', 'id' => $map->id],
                 ['kind' => 'board', 'id' => $board->id],
+                ['kind' => 'map', 'id' => $crowd->id],
                 ['kind' => 'map', 'id' => $species->id],
             ],
         ]);

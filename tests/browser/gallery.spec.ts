@@ -58,6 +58,37 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   // The whole area has 5 km where the isle has one.
   await expect(page.locator('.maplibregl-ctrl-scale')).toHaveText(/^(500\sm|1\skm)$/)
 
+  // A tap on the map says what the card was made to say; the record itself is one step further.
+  await layers.click()
+  await page.getByRole('button', { name: 'Gallery' }).click()
+  await page.getByRole('button', { name: /The season so far/ }).click()
+  await expect(page.getByRole('button', { name: 'The season so far: back to all layers' })).toBeVisible()
+  await page.locator('[data-ready=true]').waitFor()
+  const card = page.getByRole('region').filter({ has: page.getByRole('button', { name: 'Open the record' }) })
+  await expect(async () => {
+    for (const [x, y] of [
+      [60, 280],
+      [288, 209],
+      [192, 243],
+      [113, 252],
+      [99, 345],
+    ] as const) {
+      if (await card.isVisible()) break
+      await page.touchscreen.tap(x, y)
+      // Two taps in one place within a moment go nearer.
+      await page.waitForTimeout(700)
+    }
+    await expect(card).toBeVisible({ timeout: 1_000 })
+  }).toPass({ timeout: 60_000 })
+  await expect(card.getByText(/^Laid .* by a /)).toBeVisible()
+  await card.getByRole('button', { name: 'Open the record' }).click()
+  await expect(page).toHaveURL(/\/field\/record\//)
+  await page.goBack()
+  await layers.click()
+  await page.getByRole('button', { name: 'Gallery' }).click()
+  await page.getByRole('button', { name: /Which species nests where/ }).click()
+  await expect(shown).toBeVisible()
+
   // A place of one's own, kept on the phone, is there after the app was closed.
   await layers.click()
   await page.getByRole('button', { name: 'Keep what the map shows now' }).click()
@@ -78,7 +109,8 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   await page.getByRole('button', { name: 'Gallery' }).click()
   await page.getByRole('button', { name: /How large the clutches are/ }).click()
   await layers.click()
-  await expect(page.getByText('80 to under 100 eggs')).toBeVisible()
+  await expect(page.getByText('60 eggs')).toBeVisible()
+  await expect(page.getByText('160 eggs')).toBeVisible()
   await expect(page.getByText('No number')).toBeVisible()
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'How large the clutches are: back to all layers' }).click()

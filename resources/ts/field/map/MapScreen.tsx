@@ -86,6 +86,10 @@ export function MapScreen() {
       ? drawnParts(parts, records, rulesOf)
       : all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))
   }, [all, records, hidden, parts, rulesOf])
+  // Gone meanwhile, or of a part that was switched off: of those there is no card.
+  const open = under.filter(
+    (one) => parts?.some((p) => p.id === one.part.id && p.on) && records?.some((r) => r.id === one.picked.id),
+  )
   const viewpoints = useMemo(() => placesOf(ofMap ? [ofMap] : maps), [ofMap, maps])
   // Each part is made anew only when it changes: what did not change is not brought to the map again.
   const lines = useMemo(() => (grid && view ? [graticule(view, format)] : []), [grid, view, format])
@@ -130,7 +134,7 @@ export function MapScreen() {
             onReady={(m) => {
               map.current = m
             }}
-            selected={under[0]?.picked ?? (found && { id: '', ...found })}
+            selected={open[0]?.picked ?? (found && { id: '', ...found })}
             onMove={({ lon, lat, extent }) => {
               openAt(extent)
               setCenter({ lon, lat })
@@ -147,10 +151,10 @@ export function MapScreen() {
             }}
           />
         )}
-        {under[0] && parts && records && (
+        {open[0] && parts && records && (
           <PartCard
-            key={`${under[0].part.id} ${under[0].picked.id}`}
-            under={under}
+            key={`${open[0].part.id} ${open[0].picked.id}`}
+            under={open}
             parts={parts}
             records={records}
             layers={all}
@@ -177,22 +181,27 @@ export function MapScreen() {
             }}
           />
         )}
-        <ScreenTools outings={packs.some((p) => p.outings?.length)} onLayers={() => setChoosing(true)} />
-        <PlaceTools
-          programme={pack.programme}
-          trail={trail !== null}
-          crosshair={useCrosshair}
-          placed={position !== null}
-          onCrosshair={() => setCrosshair((c) => !c)}
-          onHere={() => {
-            setCrosshair(false)
-            if (position)
-              map.current?.easeTo({
-                center: [position.lon, position.lat],
-                zoom: Math.max(15, map.current.getZoom()),
-              })
-          }}
-        />
+        {/* They would lie over the card. */}
+        {open.length === 0 && (
+          <>
+            <ScreenTools outings={packs.some((p) => p.outings?.length)} onLayers={() => setChoosing(true)} />
+            <PlaceTools
+              programme={pack.programme}
+              trail={trail !== null}
+              crosshair={useCrosshair}
+              placed={position !== null}
+              onCrosshair={() => setCrosshair((c) => !c)}
+              onHere={() => {
+                setCrosshair(false)
+                if (position)
+                  map.current?.easeTo({
+                    center: [position.lon, position.lat],
+                    zoom: Math.max(15, map.current.getZoom()),
+                  })
+              }}
+            />
+          </>
+        )}
       </Box>
       <LayersSheet
         open={choosing}

@@ -64,6 +64,11 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
           sx={{ pr: card.photos.some((p) => p.state === 'stored') ? 0 : 9, mb: 2, overflowWrap: 'anywhere' }}>
           {card.name ?? t('record.unnamed')}
         </Typography>
+        {onOpen && (
+          <Button variant="outlined" fullWidth sx={{ mb: 2, minHeight: 48 }} onClick={onOpen}>
+            {t('card.open')}
+          </Button>
+        )}
         {card.photos.some((p) => p.state === 'on_way') && (
           <Typography variant="body2" sx={{ mb: 2, color: 'info.main' }}>
             {t('record.photo.on_way')}
@@ -104,11 +109,6 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
             </>
           )}
         </Box>
-        {onOpen && (
-          <Button variant="outlined" fullWidth sx={{ mt: 3, minHeight: 48 }} onClick={onOpen}>
-            {t('card.open')}
-          </Button>
-        )}
         {place && (
           <Box
             sx={{
