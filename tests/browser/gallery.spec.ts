@@ -109,7 +109,7 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   await page.getByRole('button', { name: 'Gallery' }).click()
   await page.getByRole('button', { name: /How large the clutches are/ }).click()
   await layers.click()
-  await expect(page.getByText('60 eggs')).toBeVisible()
+  await expect(page.getByText('60 eggs', { exact: true })).toBeVisible()
   await expect(page.getByText('160 eggs')).toBeVisible()
   await expect(page.getByText('No number')).toBeVisible()
   await page.keyboard.press('Escape')
