@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Maps;
 
-use App\Layers\StoredRow;
 use App\Layers\StoredValue;
+use App\Maps\Tallies\AreaTallies;
 use App\Records\VisibleRecords;
 use App\Texts;
 use PinYard\Carto\CardText;

@@ -7,6 +7,7 @@ namespace App\Maps;
 use App\Answers\KeptAnswer;
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
+use App\Maps\Tallies\AreaTallies;
 use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Slice;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Maps;
 
+use App\Maps\Tallies\AreaTallies;
+use App\Maps\Tallies\TallyText;
 use App\Texts;
 use PinYard\Carto\Look;
 use PinYard\Carto\Marks\ByClasses;

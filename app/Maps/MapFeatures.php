@@ -6,6 +6,7 @@ namespace App\Maps;
 
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
+use App\Maps\Tallies\AreaTallies;
 use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
 use PinYard\Carto\Label;
@@ -178,6 +179,7 @@ final class MapFeatures
         if ($tallies !== null) {
             return $tallies->counts($look, $rows);
         }
+
         return ClassSql::of($look->marks, $records)?->counts($rows) ?? ['' => $rows->count()];
     }
 }

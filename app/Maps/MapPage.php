@@ -6,6 +6,7 @@ namespace App\Maps;
 
 use App\Answers\KeptAnswer;
 use App\Backdrops;
+use App\Maps\Tallies\AreaTallies;
 use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Map;

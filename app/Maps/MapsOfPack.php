@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Maps;
 
+use App\Maps\Tallies\TallyText;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;

@@ -6,6 +6,7 @@ namespace App\Maps;
 
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
+use App\Maps\Tallies\AreaTallies;
 use App\Records\VisibleRecords;
 use App\Texts;
 use Illuminate\Database\Query\Builder;

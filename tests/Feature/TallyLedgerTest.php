@@ -2,8 +2,8 @@
 
 declare(strict_types=1);
 
-use App\Maps\AreaTallies;
-use App\Maps\MembersFile;
+use App\Maps\Tallies\AreaTallies;
+use App\Maps\Tallies\MembersFile;
 use App\Models\Layer;
 use App\Rights\Viewer;
 use Illuminate\Support\Facades\DB;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Maps\AreaTallies;
+use App\Maps\Tallies\AreaTallies;
 use App\Models\Map;
 use App\Rights\Viewer;
 use Illuminate\Support\Facades\DB;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Maps\AreaTallies;
 use App\Maps\AskedCells;
-use App\Maps\AskedTallies;
 use App\Maps\FieldSpread;
+use App\Maps\Tallies\AreaTallies;
+use App\Maps\Tallies\AskedTallies;
 use App\Maps\TwoFields;
 use App\Models\Layer;
 use App\Models\User;

@@ -175,7 +175,7 @@ export function TallyPart({ layer, look, onChange }: Props) {
   )
 }
 
-/** What follows a number of it; the server says the same (App\Maps\TallyText). */
+/** What follows a number of it; the server says the same (App\Maps\Tallies\TallyText). */
 export const tallyUnit = (of: Tally, counted: Layer | undefined): string | undefined =>
   of.measure === 'share'
     ? '%'

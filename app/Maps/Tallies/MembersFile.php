@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Maps;
+namespace App\Maps\Tallies;
 
 /**
  * Which records lie in which areas and with what value, as they were at one moment: a file that is written once, in

@@ -2,9 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Maps;
+namespace App\Maps\Tallies;
 
 use App\Answers\KeptFiles;
+use App\Maps\StateOf;
 use App\Models\Layer;
 use App\Models\Slice;
 use App\Records\VisibleRecords;

@@ -2,8 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Maps;
+namespace App\Maps\Tallies;
 
+use App\Maps\LegendText;
 use App\Models\Layer;
 use App\Models\Slice;
 use App\Texts;

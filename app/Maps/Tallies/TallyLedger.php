@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Maps;
+namespace App\Maps\Tallies;
 
 use App\Records\VisibleRecords;
 use PinYard\Carto\TallyState;
