@@ -20,8 +20,8 @@ final class CardVisitsView
 
     /**
      * @param  string  $record  16 bytes, of a record that this viewer sees
-     * @return array{count: int, label: string|null, list: list<array{at: string|null, value: float|null, text: string|null}>}|null
-     *     the latest first; null where there are no visits to be seen
+     * @return array{count: int, label: string|null, list: list<array<string, string|float|null>>}|null  `list`: `at`,
+     *     `value`, `text` of each, the latest first; null where there are no visits to be seen
      */
     public static function of(CardVisits $visits, Layer $layer, string $record, Viewer $viewer): ?array
     {

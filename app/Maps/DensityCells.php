@@ -33,7 +33,10 @@ final class DensityCells
     {
     }
 
-    /** @return array<int, array{int, float|null}> records and value by cell, a quarter's number without its last bits */
+    /**
+     * @return array<int, array{int, float|null}> records and value by cell, which is a quarter's number without its
+     *     last bits
+     */
     private function all(): array
     {
         if ($this->cells !== null) {
@@ -148,7 +151,9 @@ final class DensityCells
         $values[] = [
             'label' => Texts::of('density.side'),
             'kind' => 'short_text',
-            'text' => Texts::of('density.metres', ['metres' => self::metres(...self::bounds($cell, $this->density->bits))]),
+            'text' => Texts::of('density.metres', [
+                'metres' => self::metres(...self::bounds($cell, $this->density->bits)),
+            ]),
         ];
 
         return [

@@ -76,7 +76,9 @@ final class MapsOfPack
             'style' => $part->style(LayerPage::source($part->id)),
             'gather' => $part->look->gather?->source(),
             ...self::told($part, $layer),
-            'label' => $part->label === null ? null : $part->label->toArray() + ['trees' => (object) $part->label->trees()],
+            'label' => $part->label === null
+                ? null
+                : $part->label->toArray() + ['trees' => (object) $part->label->trees()],
             'slice' => self::rule($slice),
             // Phones count for themselves, from the records that they have.
             'counted' => $tally === null || $counted === null ? null : self::counted($tally, $counted, $there),

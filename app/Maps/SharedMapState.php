@@ -48,7 +48,9 @@ final class SharedMapState
                 's.name as slice',
                 's.filter',
             )
-            ->selectRaw('md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints, m.searches, m.beside)) as document')
+            ->selectRaw(
+                'md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints, m.searches, m.beside)) as document',
+            )
             ->selectRaw(
                 'if(s.id is null, null, concat((select group_concat(x.change_number order by x.id) from layers x where '
                     ."x.programme_id = l.programme_id), if(s.filter like '%@crew%', (select group_concat(y.user_id, "

@@ -37,7 +37,7 @@ final class WorkedOut
         return $said === '' ? null : $said;
     }
 
-    /** Names the time as far as it matters to formulas that move with the clock: in every zone days begin on a quarter. */
+    /** Names the time as far as it matters to formulas that move with the clock: days begin on a quarter everywhere. */
     public static function clock(): string
     {
         return (string) intdiv(now()->getTimestamp(), 900);

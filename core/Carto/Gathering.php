@@ -56,7 +56,8 @@ final readonly class Gathering
             throw Refused::because('gather_points', 'look/gather');
         }
         $code = $tell === 'share' ? $in['code'] ?? null : null;
-        if ($tell === 'share' && (! $marks instanceof ByChoice || ! is_string($code) || ! isset($marks->classes[$code]))) {
+        $known = $marks instanceof ByChoice && is_string($code) && isset($marks->classes[$code]);
+        if ($tell === 'share' && ! $known) {
             throw Refused::because('gather_share', 'look/gather/code', is_scalar($code) ? $code : null);
         }
         $until = $in['until'] ?? self::UNTIL;

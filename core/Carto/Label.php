@@ -38,7 +38,8 @@ final readonly class Label
 
     /**
      * Reads `{parts: [{field: key} | {text: words} | {formula} | {tally: true}], size: pixels, zoom: [from, to]}`;
-     * size and zoom may be left out. A formula is worked out for the label alone, as in Build. `tally` is what areas are coloured by, where they are coloured by records in them.
+     * size and zoom may be left out. A formula is worked out for the label alone, as in Build. `tally` is what areas
+     * are coloured by, where they are coloured by records in them.
      *
      * @throws Refused
      */
@@ -136,7 +137,7 @@ final readonly class Label
         foreach ($this->parts as $part) {
             $value = match (true) {
                 isset($part['field']) => $shown($part['field']),
-                isset($part['formula'], $this->formulas[$part['formula']]) => $worked($this->formulas[$part['formula']]),
+                isset($part['formula']) => $worked($this->formulas[$part['formula']]),
                 isset($part['tally']) && $tallied !== null => $tallied(),
                 default => null,
             };

@@ -77,7 +77,7 @@ final class AreaCells
      * Packed so that a few places can be asked for later without unpacking all ({@see PackedCells}).
      *
      * @return array{array<int, array<int, int>>, string} where each quarter begins in the text, by the bits of its side
-     *     and its place among all quarters of that size; the text: of each quarter how many areas it has, and then those
+     *     and its place among all quarters of that size; the text: of each quarter how many areas it has, then those
      */
     public function packed(): array
     {

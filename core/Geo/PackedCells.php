@@ -40,7 +40,8 @@ final readonly class PackedCells
             for ($i = $count[1]; $i > 0; $i--) {
                 /** @var array{1: int, a1: int, o1: float, o2: float, n1: int} $head */
                 $head = unpack('V/Ca1/eo1/eo2/Vn1', $this->text, $at);
-                if ($this->isIn($head['n1'], $at + self::HEAD, $head['a1'] === 1, $head['o1'], $head['o2'], $lon, $lat)) {
+                $inside = $head['a1'] === 1;
+                if ($this->isIn($head['n1'], $at + self::HEAD, $inside, $head['o1'], $head['o2'], $lon, $lat)) {
                     $found[] = $head[1];
                 }
                 $at += self::HEAD + self::EDGE * $head['n1'];

@@ -252,7 +252,11 @@ final class NestThings
                         'to' => 160,
                     ],
                     'label' => [
-                        'parts' => [['field' => 'nest_code'], ['text' => ', eggs in dozens: '], ['formula' => 'round(clutch_size / 12)']],
+                        'parts' => [
+                            ['field' => 'nest_code'],
+                            ['text' => ', dozens of eggs: '],
+                            ['formula' => 'round(clutch_size / 12)'],
+                        ],
                         'zoom' => [14.5, 22],
                     ],
                     'card' => ['fields' => ['nest_code', 'species', 'clutch_size'], 'photos' => false],

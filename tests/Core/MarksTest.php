@@ -121,7 +121,11 @@ it('refuses what cannot be drawn, with the reason', function (array $look, strin
         'look_field',
         'point',
     ],
-    'gathered for ever' => [['kind' => 'single', 'gather' => ['tell' => 'count', 'until' => 30]], 'gather_until', 'point'],
+    'gathered for ever' => [
+        ['kind' => 'single', 'gather' => ['tell' => 'count', 'until' => 30]],
+        'gather_until',
+        'point',
+    ],
     'a line as wide as a river' => [['kind' => 'single', 'width' => 90], 'look_width', 'line'],
     'dashes of one’s own' => [
         ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => '#112233', 'dash' => '1 2']],
@@ -147,7 +151,11 @@ it('gathers no cells, sizes none, and has no widths for points', function (): vo
 });
 
 it('tells classes apart by dashes and fillings, and says so only where they are alike', function (): void {
-    $class = fn (string $code, array $more): array => ['code' => $code, 'head' => 'disc', 'colour' => '#9B2226'] + $more;
+    $class = fn (string $code, array $more): array => [
+        'code' => $code,
+        'head' => 'disc',
+        'colour' => '#9B2226',
+    ] + $more;
     $look = fn (array $a, array $b): Look => Look::read(
         ['kind' => 'category', 'field' => 'kind', 'classes' => [$class('a', $a), $class('b', $b)]],
         markedDesign('area'),

@@ -235,7 +235,9 @@ it('says of each record what phones say (tests/vectors/cards.json)', function ()
         $this->actingAs($this->head);
         $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
             'title' => 'M',
-            'layers' => [['id' => 'lone', 'layer' => $layer->id, 'card' => array_diff_key($case['card'], ['trees' => 1])]],
+            'layers' => [
+                ['id' => 'lone', 'layer' => $layer->id, 'card' => array_diff_key($case['card'], ['trees' => 1])],
+            ],
         ])->assertCreated()->json();
         $card = ($this->card)($map, $record);
         expect($card['name'])->toBe($case['name'])
@@ -252,7 +254,10 @@ it('says of each record what phones say (tests/vectors/cards.json)', function ()
             ->and(
                 $card['chart'] === null
                     ? null
-                    : array_map(static fn (array $b): array => [$b['label'], $b['value'], $b['text']], $card['chart']['bars']),
+                    : array_map(
+                        static fn (array $b): array => [$b['label'], $b['value'], $b['text']],
+                        $card['chart']['bars'],
+                    ),
             )
             ->toEqual($case['chart'] ?? null)
             // What phones work with is what the server works with.

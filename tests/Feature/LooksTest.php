@@ -65,7 +65,10 @@ it('counts over all records what it draws of each', function (array $look): void
         $expected[$code] = ($expected[$code] ?? 0) + 1;
     }
     $drawn = array_count_values(
-        array_map(static fn (array $f): string => $f['properties']['class'] ?? '', $this->drawn("/api/v1/maps/$map->id", 0)),
+        array_map(
+            static fn (array $f): string => $f['properties']['class'] ?? '',
+            $this->drawn("/api/v1/maps/$map->id", 0),
+        ),
     );
     ksort($expected);
     ksort($drawn);
@@ -194,7 +197,7 @@ it('goes on without what is summed when that leaves the design', function (): vo
     expect(($this->view)($map)['layers'][0]['gather'])->toBeNull();
 });
 
-it('lets photos stand for records where the card shows them, known to each viewer by ids of their own', function (): void {
+it('lets photos stand for records where the card shows them, known to each by ids of their own', function (): void {
     $layer = $this->layer($this->field, ['title' => 'Seen', 'photos' => ['allowed' => true, 'most' => 3]]);
     $bytes = $this->jpeg();
     $photo = $this->announce($bytes);
@@ -240,7 +243,9 @@ it('tells phones the legend, the sources and the cards that they draw', function
 ]);
 
 it('works labels out by the language of Build, for the label alone', function (): void {
-    $label = fn (string $formula): array => ['parts' => [['field' => 'code'], ['text' => ': '], ['formula' => $formula]]];
+    $label = fn (string $formula): array => [
+        'parts' => [['field' => 'code'], ['text' => ': '], ['formula' => $formula]],
+    ];
     $map = ($this->with)(['kind' => 'single'], ['label' => $label('round(eggs / 3)')]);
     $written = array_column(
         array_column($this->drawn("/api/v1/maps/$map->id", 0), 'properties'),
@@ -256,7 +261,7 @@ it('works labels out by the language of Build, for the label alone', function ()
     expect($written)->toBe($expected)
         // What it works with is not told otherwise.
         ->and(json_encode($this->drawn("/api/v1/maps/$map->id", 0)))->not->toContain('eggs');
-    foreach (['eggs +' => 'formula_unfinished', 'longitude()' => 'card_formula', 'wings' => 'formula_field'] as $bad => $code) {
+    foreach (['eggs +', 'longitude()', 'wings'] as $bad) {
         $this->patchJson("/api/v1/maps/$map->id", [
             'layers' => [['label' => $label($bad)] + $map->layers[0]],
         ])->assertUnprocessable()->assertJsonPath('problems.0.field', 'layers/0/label/parts/2');

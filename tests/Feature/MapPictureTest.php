@@ -24,7 +24,9 @@ beforeEach(function (): void {
     $this->red = ['look' => ['kind' => 'single', 'peg' => ['head' => 'disc', 'colour' => '#FF0000']]];
     $this->actingAs($this->head);
     $this->of = function (Map $map): GdImage {
-        $answer = $this->get("/api/v1/maps/$map->id/picture.png")->assertOk()->assertHeader('Content-Type', 'image/png');
+        $answer = $this->get("/api/v1/maps/$map->id/picture.png")
+            ->assertOk()
+            ->assertHeader('Content-Type', 'image/png');
 
         return imagecreatefromstring((string) $answer->getContent());
     };
@@ -93,7 +95,11 @@ it('shows nothing of a layer that the viewer may not see, and is another one whe
     expect($this->get("/api/v1/maps/$map->id/picture.png")->headers->get('ETag'))->not->toBe($tag);
 });
 
-it('draws lines, areas with holes, cells, and a map of nothing', function (array $look, string $geometry, array $coordinates): void {
+it('draws lines, areas with holes, cells, and a map of nothing', function (
+    array $look,
+    string $geometry,
+    array $coordinates,
+): void {
     $layer = $this->layer($this->field, ['title' => 'Shapes', 'geometry' => $geometry]);
     $this->sync($this->head, [$this->add($layer, [
         'values' => ['code' => 'S', 'species' => 'CC'],

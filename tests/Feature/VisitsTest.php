@@ -266,8 +266,9 @@ it('tells on cards of maps the visits that whoever looks may see', function (): 
         ->and($told($map('state'))['label'])->toBeNull()
         ->and($told($map('gone'))['count'])->toBe(3);
     app('auth')->forgetGuards();
-    $behind = fn (): ?array => $this->getJson("/api/v1/open/maps/$with->link_token/layers/{$with->layers[0]['id']}/records/".
-        $this->behindLink($with, $nest['record']))->assertOk()->json('visits');
+    $open = "/api/v1/open/maps/$with->link_token/layers/{$with->layers[0]['id']}/records/".
+        $this->behindLink($with, $nest['record']);
+    $behind = fn (): ?array => $this->getJson($open)->assertOk()->json('visits');
     expect($behind()['count'])->toBe(3);
     // Visits that are closed to the public are not told behind the link, however the card is made.
     $closed = $this->visits->design()->toArray();

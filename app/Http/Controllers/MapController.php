@@ -146,7 +146,7 @@ final class MapController
     ]
     public function view(Request $request, Map $map): JsonResponse|Response
     {
-        return (new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->kept()->response($request);
+        return self::page($request, $map)->kept()->response($request);
     }
 
     #[
@@ -209,7 +209,7 @@ final class MapController
     ]
     public function table(Request $request, Map $map): JsonResponse|Response
     {
-        $page = new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request));
+        $page = self::page($request, $map);
 
         return KeptAnswer::told($page->rows($request) ?? abort(404))->response($request);
     }
@@ -224,7 +224,7 @@ final class MapController
     ]
     public function advice(Request $request, Map $map): JsonResponse
     {
-        return new JsonResponse((new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->advice());
+        return new JsonResponse(self::page($request, $map)->advice());
     }
 
     #[
@@ -265,9 +265,14 @@ final class MapController
         return $in;
     }
 
+    private static function page(Request $request, Map $map): MapPage
+    {
+        return new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request));
+    }
+
     private static function layer(Request $request, Map $map, string $part): LayerPage
     {
-        return (new MapPage($map, Viewer::person(SignedIn::of($request)), MapPage::asked($request)))->layer($part) ?? abort(404);
+        return self::page($request, $map)->layer($part) ?? abort(404);
     }
 
     /** @return array<string, mixed> */

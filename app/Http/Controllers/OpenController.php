@@ -66,7 +66,9 @@ final class OpenController
     ]
     public function features(Request $request, string $token, string $part): JsonResponse|Response
     {
-        return (self::page($token, $request)->layer($part) ?? abort(404))->features()->named($request, 'application/geo+json');
+        $layer = self::page($token, $request)->layer($part) ?? abort(404);
+
+        return $layer->features()->named($request, 'application/geo+json');
     }
 
     #[

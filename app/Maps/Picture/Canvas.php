@@ -69,7 +69,8 @@ final class Canvas
             if ($points === null || count($points) < 6 || ($i > 0 && $inHoles === null)) {
                 continue;
             }
-            imagefilledpolygon($this->image, $points, $this->colour($i === 0 ? $colour : $inHoles, $i === 0 ? $opacity : 1));
+            $ink = $i === 0 ? $this->colour($colour, $opacity) : $this->colour((string) $inHoles, 1);
+            imagefilledpolygon($this->image, $points, $ink);
         }
     }
 

@@ -34,7 +34,7 @@ final class MapPicture
     /** Larger in number these are drawn smaller. */
     private const MANY = 400;
 
-    /** @param  array<string, LayerPage>  $layers  that the viewer sees and that are drawn when the map opens, by part */
+    /** @param  array<string, LayerPage>  $layers  that the viewer sees and that are drawn at first, by part */
     private function __construct(private readonly Box $extent, private readonly array $layers)
     {
     }

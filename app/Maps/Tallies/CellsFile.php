@@ -31,7 +31,9 @@ final class CellsFile
         $text = @file_get_contents($path);
         [, $bytes] = is_string($text) && strlen($text) > 4 ? unpack('V', $text) ?: [0, 0] : [0, 0];
         // A file that was cut is not read.
-        $starts = is_string($text) && $bytes > 0 && strlen($text) >= 4 + $bytes ? self::starts($text, 4, 4 + $bytes) : null;
+        $starts = is_string($text) && $bytes > 0 && strlen($text) >= 4 + $bytes
+            ? self::starts($text, 4, 4 + $bytes)
+            : null;
         if (! is_string($text) || $starts === null) {
             return null;
         }

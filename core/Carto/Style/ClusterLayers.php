@@ -8,7 +8,7 @@ use PinYard\Carto\Gathering;
 use PinYard\Carto\Look;
 use PinYard\Carto\Marks\OneMark;
 
-/** Gathered points: a disc with the number in it, the larger the more they are; a share as a ring that is so far filled. */
+/** Gathered points: a disc with the number in it, the larger the more they are; a share as a ring, so far filled. */
 final class ClusterLayers
 {
     private const INK = '#1D2B2E';

@@ -93,7 +93,12 @@ final class ShapeLayers
             ] : [],
             ...$patterns,
             ...$tallied ? [
-                self::fill($source, 'area-few', ['fill-pattern' => 'hatch-'.ltrim($look->marks->other->colour, '#')], $few),
+                self::fill(
+                    $source,
+                    'area-few',
+                    ['fill-pattern' => 'hatch-'.ltrim($look->marks->other->colour, '#')],
+                    $few,
+                ),
             ] : [],
             ...$look->width === 0 ? [] : $strokes,
             ...$classed ? [] : self::heads($look, "$source-area-heads", $source, 'Polygon', 'point'),

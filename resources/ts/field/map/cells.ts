@@ -10,7 +10,7 @@ import type { DensityLook, Values } from '../../shared/types'
 const BITS = 31
 const SIZE = 2 ** BITS
 /** Latitude of its upper edge: atan(sinh(pi)). */
-const EDGE = 85.051128779806592
+const EDGE = 85.05112877980659
 
 type Counted = { lon: number; lat: number; values: Values }
 
