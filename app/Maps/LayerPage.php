@@ -30,6 +30,8 @@ final class LayerPage
 
     private ?KeptAnswer $features = null;
 
+    private ?DensityCells $cells = null;
+
     /**
      * @param  Slice|null  $slice  whose records are shown; null: all
      * @param  AreaTallies|null  $tallies  what its areas are coloured by, where they are coloured by records in them
@@ -108,7 +110,9 @@ final class LayerPage
     {
         $marks = $this->part->look->marks;
 
-        return $marks instanceof Density ? new DensityCells($this->records(), $marks) : null;
+        return $marks instanceof Density
+            ? ($this->cells ??= new DensityCells($this->records(), $marks))
+            : null;
     }
 
     /** @return array<string, string> the first photo of each record as this viewer knows it, where photos are marks */

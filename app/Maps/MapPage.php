@@ -65,6 +65,12 @@ final class MapPage
         return $found;
     }
 
+    /** @return array{id: string, title: string, part: string, slice: Slice}|null the search that is asked, if it is there */
+    private function found(): ?array
+    {
+        return $this->search === null ? null : array_column($this->searches(), null, 'id')[$this->search] ?? null;
+    }
+
     private function there(): LayersOfMap
     {
         return $this->there ??= new LayersOfMap($this->map);
@@ -81,7 +87,7 @@ final class MapPage
     {
         $there = $this->there();
         $pages = [];
-        $asked = array_column($this->searches(), null, 'id')[$this->search ?? ''] ?? null;
+        $asked = $this->found();
         foreach ($this->map->layers as $document) {
             $layer = $there->layer($document['layer']);
             $slice = $there->slice($document['slice'] ?? null, $layer);
@@ -193,7 +199,7 @@ final class MapPage
             $map->programme->name,
             Backdrops::version(),
             $this->viewer->isLink() ? 'link' : 'person',
-            $this->search ?? '',
+            $this->found()['id'] ?? '',
             ...array_map(static fn (LayerPage $l): string => $l->state(), array_values($this->layers())),
         ]);
 

@@ -14,8 +14,11 @@ use Illuminate\Support\Facades\DB;
  */
 final class SharedMapState
 {
-    /** @return string|null null where there is no such map, or it is not open */
-    public static function of(string $token): ?string
+    /**
+     * @param  string|null  $search  id of a search that is asked; one that the map does not have changes nothing
+     * @return string|null null where there is no such map, or it is not open
+     */
+    public static function of(string $token, ?string $search = null): ?string
     {
         $rows = DB::table('maps as m')
             ->join('programmes as p', 'p.id', '=', 'm.programme_id')
@@ -33,7 +36,6 @@ final class SharedMapState
                 'm.id',
                 'm.title',
                 'm.updated_at',
-                'm.layers',
                 'p.name',
                 'ml.part',
                 'ml.use',
@@ -48,6 +50,9 @@ final class SharedMapState
                 's.name as slice',
                 's.filter',
             )
+            // Labels may be worked out by the clock.
+            ->selectRaw('m.layers like ? as clocked', ['%"formula"%'])
+            ->selectRaw('m.searches like ? as asked', ['%"id":%"'.($search ?? '').'"%'])
             ->selectRaw(
                 'md5(concat_ws(char(0), m.layers, m.about, m.extent, m.viewpoints, m.searches, m.beside)) as document',
             )
@@ -62,14 +67,18 @@ final class SharedMapState
         if ($rows === []) {
             return null;
         }
-        // Labels may be worked out by the clock.
-        $days = [str_contains((string) $rows[0]->layers, '"formula"') ? WorkedOut::clock() : ''];
+        $days = [(bool) $rows[0]->clocked ? WorkedOut::clock() : ''];
+        $knows = $search !== null && (bool) $rows[0]->asked;
+        foreach ($rows as $row) {
+            unset($row->asked);
+        }
         foreach ($rows as $row) {
             if ($row->slice !== null) {
                 $days[] = now((string) $row->time_zone)->toDateString();
             }
         }
 
-        return hash('sha256', serialize([$rows, $days])).'|'.Backdrops::version();
+        // Whoever asks for what is not there is told, and kept, the same as all others.
+        return hash('sha256', serialize([$rows, $days, $knows ? $search : ''])).'|'.Backdrops::version();
     }
 }

@@ -76,6 +76,18 @@ it('shows everything where the search is not there', function (string $search): 
     expect($this->getJson($open)->assertOk()->json('layers.0.total'))->toBe(4);
 })->with(['s0000000', 'x', '', '../../', str_repeat('s', 900)]);
 
+it('keeps nothing for searches that are not there, however many are tried', function (): void {
+    $open = "/api/v1/open/maps/{$this->map->link_token}";
+    $ask = fn (string $search): string => (string) $this->getJson("$open?search=$search")->headers->get('ETag');
+    $tag = $ask('');
+    $kept = fn (): array => glob(storage_path('app/kept/*/*/*')) ?: [];
+    $before = count($kept());
+    foreach (range(0, 19) as $i) {
+        expect($ask(sprintf('s%07d', $i)))->toBe($tag);
+    }
+    expect($kept())->toHaveCount($before);
+});
+
 it('goes with its slice and its layer, and comes back with them', function (): void {
     ($this->save)([['title' => 'Green', 'part' => $this->part, 'slice' => $this->green]])->assertOk();
     $view = fn (): array => $this->getJson("/api/v1/maps/{$this->map->id}/view")->json();

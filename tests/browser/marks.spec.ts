@@ -103,7 +103,7 @@ test('sites are drawn by shades, two numbers, cells and gathered; a stranger ask
   await searches.getByLabel('Shows only').selectOption({ label: 'Deep ones' })
   await searches.getByLabel('Name', { exact: true }).fill('Only the deep')
   await searches.getByRole('button', { name: 'Add this search' }).click()
-  await searches.getByRole('button', { name: 'Show what Only the deep finds' }).click()
+  await searches.getByRole('button', { name: 'Try Only the deep' }).click()
   await expect(page.getByRole('region', { name: 'Layers' }).getByText('6', { exact: true })).toBeVisible()
   await page.getByLabel('Anyone with the link').check()
   const address = new URL((await page.getByTestId('address').textContent())!, baseURL!).pathname

@@ -36,7 +36,7 @@ final class OpenController
     {
         return KeptAnswer::unlessKnown(
             $request,
-            implode('|', ['map', MapPage::asked($request) ?? '', SharedMapState::of($token) ?? abort(404)]),
+            'map|'.(SharedMapState::of($token, MapPage::asked($request)) ?? abort(404)),
             static fn (): KeptAnswer => self::page($token, $request)->kept(),
         );
     }

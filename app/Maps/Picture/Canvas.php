@@ -145,8 +145,8 @@ final class Canvas
             $near = $last ?? $this->middleX;
             $x -= round($x - $near);
             $last = $x;
-            $px = (int) round(($x - $this->middleX) * $this->scale + $halfWidth);
-            $py = (int) round((self::y($lat) - $this->middleY) * $this->scale + $halfHeight);
+            $px = self::whole(($x - $this->middleX) * $this->scale + $halfWidth);
+            $py = self::whole((self::y($lat) - $this->middleY) * $this->scale + $halfHeight);
             $left = min($left, $px);
             $right = max($right, $px);
             $top = min($top, $py);
@@ -163,6 +163,12 @@ final class Canvas
             $top > 2 * $halfHeight + $edge
             ? null
             : $points;
+    }
+
+    /** GD reckons with 32 bits: what lies that far off is drawn at the edge of what it knows. */
+    private static function whole(float $pixels): int
+    {
+        return (int) max(-10_000_000, min(10_000_000, round($pixels)));
     }
 
     private function colour(string $hex, float $opacity): int
