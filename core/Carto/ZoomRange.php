@@ -45,6 +45,13 @@ final readonly class ZoomRange
         return $this->from === self::FARTHEST && $this->to === self::NEAREST;
     }
 
+    /** Whether something is drawn at a zoom; also nearer than one can choose, and farther. */
+    public function holds(float $zoom): bool
+    {
+        return ($zoom >= $this->from || $this->from === self::FARTHEST) &&
+            ($zoom < $this->to || $this->to === self::NEAREST);
+    }
+
     /**
      * @param  array<string, mixed>  $layer  of a map style; it keeps what it has said of zooms, where that is narrower
      * @return array<string, mixed>|null null where it would never be drawn

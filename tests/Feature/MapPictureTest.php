@@ -61,6 +61,21 @@ it('shows records where they lie in what is seen when the map opens', function (
     expect(($this->reds)(($this->of)($map)))->toBe([]);
 });
 
+it('leaves out what is drawn only from nearer or farther than the map opens', function (): void {
+    ($this->put)([-11.65, -14.2]);
+    $reds = function (array $zoom): array {
+        $map = $this->mapOf($this->nests, $this->red + ['zoom' => $zoom]);
+        // A tenth of a degree on some 900 pixels is about zoom 12.6.
+        $map->update(['extent' => [-11.7, -14.25, -11.6, -14.15]]);
+
+        return ($this->reds)(($this->of)($map));
+    };
+    expect($reds([13, 22]))->toBe([])
+        ->and($reds([0, 12]))->toBe([])
+        ->and($reds([12, 13]))->not->toBe([])
+        ->and($reds([0, 22]))->not->toBe([]);
+});
+
 it('knows no edge at the antimeridian', function (): void {
     ($this->put)([179.99, -16.5], [-179.99, -16.5]);
     $map = $this->mapOf($this->nests, $this->red);

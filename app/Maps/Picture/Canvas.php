@@ -35,15 +35,32 @@ final class Canvas
     {
         $this->image = imagecreatetruecolor($width * self::FINER, $height * self::FINER)
             ?: throw new \RuntimeException('no picture');
-        $east = $extent->east < $extent->west ? $extent->east + 360 : $extent->east;
-        [$x1, $x2] = [self::x($extent->west), self::x($east)];
-        [$y1, $y2] = [self::y($extent->north), self::y($extent->south)];
+        [$x1, $y1, $x2, $y2] = self::sides($extent);
         $this->middleX = ($x1 + $x2) / 2;
         $this->middleY = ($y1 + $y2) / 2;
-        $this->scale = min(
-            ($width * self::FINER) / max($x2 - $x1, 1e-7),
-            ($height * self::FINER) / max($y2 - $y1, 1e-7),
-        );
+        $this->scale = self::scale($extent, $width * self::FINER, $height * self::FINER);
+    }
+
+    /** The zoom at which a page of so many pixels shows an extent: the world is 512 pixels wide at zoom 0. */
+    public static function zoomOf(Box $extent, int $width, int $height): float
+    {
+        return log(self::scale($extent, $width, $height) / 512, 2);
+    }
+
+    /** @return float pixels of the whole world's width */
+    private static function scale(Box $extent, int $width, int $height): float
+    {
+        [$x1, $y1, $x2, $y2] = self::sides($extent);
+
+        return min($width / max($x2 - $x1, 1e-7), $height / max($y2 - $y1, 1e-7));
+    }
+
+    /** @return array{float, float, float, float} west, north, east, south */
+    private static function sides(Box $extent): array
+    {
+        $east = $extent->east < $extent->west ? $extent->east + 360 : $extent->east;
+
+        return [self::x($extent->west), self::y($extent->north), self::x($east), self::y($extent->south)];
     }
 
     public function background(string $colour): void

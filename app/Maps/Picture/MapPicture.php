@@ -29,6 +29,11 @@ final class MapPicture
 
     private const HEIGHT = 270;
 
+    /** As the map opens on a common screen: what is drawn there only from nearer is not drawn here. */
+    private const PAGE_WIDTH = 920;
+
+    private const PAGE_HEIGHT = 700;
+
     private const DOT = 3.5;
 
     /** Larger in number these are drawn smaller. */
@@ -41,11 +46,15 @@ final class MapPicture
 
     public static function of(MapPage $page): self
     {
+        $zoom = Canvas::zoomOf($page->extent(), self::PAGE_WIDTH, self::PAGE_HEIGHT);
+
         return new self(
             $page->extent(),
             array_filter(
                 $page->layers(),
-                static fn (LayerPage $l): bool => ! $l->seesNothing() && $l->part->visible,
+                static fn (LayerPage $l): bool => ! $l->seesNothing() &&
+                    $l->part->visible &&
+                    $l->part->zoom->holds($zoom),
             ),
         );
     }

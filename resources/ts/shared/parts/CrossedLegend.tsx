@@ -2,7 +2,8 @@ import Box from '@mui/material/Box'
 import { formatNumber, t } from '../texts'
 import type { LegendLine } from '../types'
 
-const CELL = 34
+/** Pixels: as wide as what stands under them. */
+const [WIDTH, HEIGHT] = [58, 30]
 
 /** Two numbers at once: the first grows to the right, the second upwards; each field has how many records it stands for. */
 export function CrossedLegend({ lines, counted = true }: { lines: LegendLine[]; counted?: boolean }) {
@@ -36,8 +37,8 @@ export function CrossedLegend({ lines, counted = true }: { lines: LegendLine[]; 
                   key={i}
                   title={line?.label ?? undefined}
                   sx={{
-                    width: CELL,
-                    height: CELL,
+                    width: WIDTH,
+                    height: HEIGHT,
                     p: 0,
                     textAlign: 'center',
                     fontVariantNumeric: 'tabular-nums',
@@ -55,7 +56,7 @@ export function CrossedLegend({ lines, counted = true }: { lines: LegendLine[]; 
         <tr>
           <td />
           {along.map((i) => (
-            <Box component="th" scope="col" key={i} sx={{ maxWidth: CELL + 30, verticalAlign: 'top' }}>
+            <Box component="th" scope="col" key={i} sx={{ maxWidth: WIDTH, verticalAlign: 'top', px: 0 }}>
               {at(i, 0)?.ends?.[0]}
             </Box>
           ))}

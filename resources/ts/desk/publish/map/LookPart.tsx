@@ -108,7 +108,9 @@ export function LookPart({
       )
     if (kind === 'crossed' && numbers[0] && numbers[1]) {
       const first = numbers.find((f) => f.key === by?.key) ?? numbers[0]
-      const second = numbers.find((f) => f.key !== first.key)
+      // What was its size is what they were looked at beside each other by.
+      const other = numbers.filter((f) => f.key !== first.key)
+      const second = other.find((f) => f.key === look.size?.field) ?? other[0]
       if (second) return void begin(beginCrossed(client, layer, [first, second]))
     }
     turn.current++
