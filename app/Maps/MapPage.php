@@ -65,7 +65,7 @@ final class MapPage
         return $found;
     }
 
-    /** @return array{id: string, title: string, part: string, slice: Slice}|null the search that is asked, if it is there */
+    /** @return array{id: string, title: string, part: string, slice: Slice}|null the search that is asked, if there */
     private function found(): ?array
     {
         return $this->search === null ? null : array_column($this->searches(), null, 'id')[$this->search] ?? null;
