@@ -9,17 +9,11 @@ import { useCorners, type Corners } from './corners'
 import { corners as sidesOf } from './flyTo'
 import { openGathered } from './openGathered'
 import { providePegs } from './pegs'
+import type { Picked } from './picked'
 import { putLayers, type MapLayer } from './putLayers'
 
+export type { Picked } from './picked'
 export type { MapLayer } from './putLayers'
-export type Picked = {
-  id: string
-  lon: number
-  lat: number
-  source?: string
-  /** Its mark lies around its place, and does not stand on it as a peg does. */
-  around?: boolean
-}
 
 type Props = {
   label: string

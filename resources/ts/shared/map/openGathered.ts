@@ -1,5 +1,5 @@
 import type { GeoJSONSource, Map as MapLibre, MapGeoJSONFeature } from 'maplibre-gl'
-import type { Picked } from './MapView'
+import type { Picked } from './picked'
 
 /** Of more than these under one tap nobody leafs to the last. */
 const MOST = 50
