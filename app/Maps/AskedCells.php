@@ -56,12 +56,16 @@ final readonly class AskedCells
     private static function fitting(VisibleRecords $records): int
     {
         $ends = $records->rows()->selectRaw('min(lon) as w, min(lat) as s, max(lon) as e, max(lat) as n')->first();
-        if ($ends === null || $ends->w === null) {
-            return Density::FINEST;
-        }
-        [$west, $north] = ZOrder::steps((float) $ends->w, (float) $ends->n);
-        [$east, $south] = ZOrder::steps((float) $ends->e, (float) $ends->s);
-        $side = max(1, $east - $west, $south - $north) / self::ACROSS;
+        $area = $records->layer->programme->area();
+        // Before there are records, or while there is but one place, the programme's area says how large they may be.
+        [$w, $s, $e, $n] = $ends === null || $ends->w === null || ($ends->w === $ends->e && $ends->s === $ends->n)
+            ? $area->toArray()
+            : [(float) $ends->w, (float) $ends->s, (float) $ends->e, (float) $ends->n];
+        [$west, $north] = ZOrder::steps($w, $n);
+        // An area over the antimeridian goes on beyond it.
+        [$east, $south] = ZOrder::steps($e, $s);
+        $across = $east >= $west ? $east - $west : $east - $west + 2 ** ZOrder::BITS;
+        $side = max(1, $across, $south - $north) / self::ACROSS;
 
         return max(Density::FINEST, min(Density::COARSEST, (int) round(log($side, 2))));
     }

@@ -169,6 +169,15 @@ it('finds cells of a fitting size, and classes of what lies in them', function (
         // Four hundredths of a degree are 238,600 steps: about 24 cells of 2^13 of them.
         ->and($made['look']['bits'])->toBe(13)
         ->and($made['spread']['count'])->toBe(array_sum($made['counts']));
+    // Before there are records the programme's area says how large cells may be.
+    $empty = $this->layer($this->field, ['title' => 'Nothing yet']);
+    $first = fn (): int => $this->postJson("/api/v1/layers/$empty->id/classes", ['cells' => ['field' => null]])
+        ->assertOk()->json('look.bits');
+    $bits = $first();
+    expect($bits)->toBeGreaterThan(13);
+    $this->sync($this->phone, [$this->add($empty)]);
+    $this->actingAs($this->head);
+    expect($first())->toBe($bits);
     foreach ([['bits' => 2], ['field' => 'code'], ['slice' => 99]] as $bad) {
         $this->postJson("/api/v1/layers/{$this->sites->id}/classes", ['cells' => $bad + ['bits' => 14]])
             ->assertUnprocessable();
