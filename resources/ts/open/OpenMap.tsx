@@ -5,7 +5,7 @@ import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import useMediaQuery from '@mui/material/useMediaQuery'
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useParams } from 'react-router'
@@ -13,6 +13,7 @@ import { api, ApiError } from '../shared/api'
 import { goTo } from '../shared/map/flyTo'
 import { asking, useMapLayers } from '../shared/map/mapLayers'
 import { MapView } from '../shared/map/MapView'
+import { useSearchedView } from '../shared/map/useSearchedView'
 import { usePickedCards } from '../shared/map/pickedCards'
 import { MapLegend } from '../shared/parts/MapLegend'
 import { Problems } from '../shared/parts/Problems'
@@ -34,28 +35,28 @@ export function OpenMap() {
   const view = useQuery({
     queryKey: ['open-map', token, search],
     queryFn: () => api<View>('GET', `${base}${asking(search, '?')}`),
-    placeholderData: keepPreviousData,
+    networkMode: 'always',
+    refetchOnReconnect: true,
+    retry: 1,
     refetchInterval: 15_000,
   })
-  const shown = useRef(search)
-  // Until the answer has come, what is on the page belongs to what was asked before.
-  if (!view.isPlaceholderData) shown.current = search
+  const shown = useSearchedView(view, search)
   // What a visitor has switched, against what its makers chose.
   const [switched, setSwitched] = useState<Record<string, boolean>>({})
   const hidden = useMemo(
-    () => new Set(view.data?.layers.filter((l) => !(switched[l.id] ?? l.visible)).map((l) => l.id)),
-    [view.data, switched],
+    () => new Set(shown.view?.layers.filter((l) => !(switched[l.id] ?? l.visible)).map((l) => l.id)),
+    [shown.view, switched],
   )
-  const { layers, error } = useMapLayers(base, view.data?.layers, hidden, shown.current)
+  const { layers, error } = useMapLayers(base, shown.view?.layers, hidden, shown.search)
   const cards = usePickedCards((part, record) => ({
     queryKey: ['open-card', token, part, record] as const,
     queryFn: () => api<CardView>('GET', `${base}/layers/${part}/records/${record}`),
   }))
   const map = useRef<MapLibre | null>(null)
-  const beside = useBeside(base, view.data, layers, cards, map, search)
+  const beside = useBeside(base, shown.view, layers, cards, map, shown.search)
   const backdrops = useMemo(
-    () => view.data?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
-    [view.data],
+    () => shown.view?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
+    [shown.view],
   )
   // What stands at the side covers nothing that the map opens with.
   const wide = useMediaQuery('(min-width: 900px)')
@@ -63,26 +64,26 @@ export function OpenMap() {
   const [asked] = useState(location.hash.slice(1))
   // Chosen before the map was there: then it opens at that place.
   const [gone, setGone] = useState<Extent | null>(null)
-  const opening = gone ?? view.data?.viewpoints.find((v) => v.id === asked)?.extent ?? view.data?.extent
+  const opening = gone ?? shown.view?.viewpoints.find((v) => v.id === asked)?.extent ?? shown.view?.extent
   useEffect(() => {
-    if (view.data) document.title = `${view.data.title} · ${view.data.programme}`
-  }, [view.data])
+    if (shown.view) document.title = `${shown.view.title} · ${shown.view.programme}`
+  }, [shown.view])
 
   if (view.error instanceof ApiError && view.error.status === 404) return <Closed />
-  if (view.error && !view.data)
+  if (view.error && !shown.view)
     return (
       <Box sx={{ p: 4 }}>
         <Problems error={view.error} />
       </Box>
     )
-  if (!view.data || !opening) return null
+  if (!shown.view || !opening) return null
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
-      <OpenHead title={view.data.title} programme={view.data.programme} />
+      <OpenHead title={shown.view.title} programme={shown.view.programme} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
         <MapWithTable panel={beside.panel}>
           <MapView
-            label={view.data.title}
+            label={shown.view.title}
             backdrops={backdrops}
             extent={opening}
             padding={wide ? { top: 20, right: 60, bottom: 20, left: 292 } : 20}
@@ -95,10 +96,10 @@ export function OpenMap() {
             selected={cards.selected}
             photo={(id) => `/api/v1/open/maps/${token}/photos/${id}/thumb`}>
             <Side
-              view={view.data}
+              view={shown.view}
               hidden={hidden}
-              error={error ?? cards.error}
-              search={search}
+              error={shown.error ?? error ?? cards.error}
+              search={shown.error ? shown.search : search}
               onSearch={(next) => {
                 setSearch(next)
                 cards.pick(null, [])

@@ -22,6 +22,9 @@ export const mapViewOf = (id: number, search: string | null = null) =>
   queryOptions({
     queryKey: [...keys.mapView(id), search],
     queryFn: () => api<MapView>('GET', `/maps/${id}/view${asking(search, '?')}`),
+    networkMode: 'always',
+    refetchOnReconnect: true,
+    retry: 1,
   })
 
 /** What whoever makes the map should know of its marks and its weight. */

@@ -8,7 +8,7 @@ type Part = MapView['layers'][number]
 
 /** How a search is asked for in an address. */
 export const asking = (search: string | null, after: '?' | '&') =>
-  search === null ? '' : `${after}search=${search}`
+  search === null ? '' : `${after}search=${encodeURIComponent(search)}`
 
 /** The name of a part's source in the map's style (App\Maps\LayerPage). */
 export const sourceOf = (part: string) => `on-${part}`

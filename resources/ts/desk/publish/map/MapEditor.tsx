@@ -2,13 +2,14 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Link from '@mui/material/Link'
 import Typography from '@mui/material/Typography'
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useMemo, useRef, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { goTo } from '../../../shared/map/flyTo'
 import { LazyMap } from '../../../shared/map/LazyMap'
 import { useMapLayers } from '../../../shared/map/mapLayers'
+import { useSearchedView } from '../../../shared/map/useSearchedView'
 import { usePickedCards } from '../../../shared/map/pickedCards'
 import { BenchShowing } from '../../../shared/parts/BenchShowing'
 import { TextInput } from '../../../shared/parts/Labelled'
@@ -54,14 +55,10 @@ function Bench({ saved }: { saved: MapDoc }) {
   const programme = useProgramme()
   const client = useQueryClient()
   const [search, setSearch] = useState<string | null>(null)
-  const view = useQuery({
-    ...mapViewOf(saved.id, search),
-    refetchInterval: 15_000,
-    placeholderData: keepPreviousData,
-  })
-  // Until the answer has come, what is beside belongs to what was tried before.
-  const asked = useRef(search)
-  if (!view.isPlaceholderData) asked.current = search
+  const asked = useQuery({ ...mapViewOf(saved.id, search), refetchInterval: 15_000 })
+  const seen = useSearchedView(asked, search)
+  // While a view is there, only what was asked and did not come is worth a word: documents say themselves how they are saved.
+  const view = { data: seen.view, error: seen.view ? seen.error : asked.error }
   const advice = useQuery(mapAdviceOf(saved.id))
   const autosave = useAutosave(
     `/maps/${saved.id}`,
@@ -92,9 +89,9 @@ function Bench({ saved }: { saved: MapDoc }) {
     () => view.data?.layers.filter((l) => doc.layers.some((d) => d.id === l.id)),
     [view.data, doc.layers],
   )
-  const { layers, error } = useMapLayers(`/maps/${saved.id}`, parts, hidden, asked.current)
+  const { layers, error } = useMapLayers(`/maps/${saved.id}`, parts, hidden, seen.search)
   const cards = usePickedCards((part, record) => cardOf(saved.id, part, record))
-  const beside = useBeside(`/maps/${saved.id}`, view.data, layers, cards, map, search)
+  const beside = useBeside(`/maps/${saved.id}`, view.data, layers, cards, map, seen.search)
   const open = doc.layers.find((l) => l.id === openPart)
   const put = (next: LayerOnMap[], now = false) => change({ layers: next }, now)
 
@@ -167,7 +164,7 @@ function Bench({ saved }: { saved: MapDoc }) {
             list={doc.searches}
             parts={doc.layers}
             titleOf={(p) => p.title ?? view.data?.layers.find((l) => l.id === p.id)?.title ?? p.called}
-            tried={search}
+            tried={seen.search}
             onTry={setSearch}
             onChange={(searches, now) => change({ searches }, now)}
           />
