@@ -40,51 +40,18 @@ final readonly class PackedCells
             for ($i = $count[1]; $i > 0; $i--) {
                 /** @var array{1: int, a1: int, o1: float, o2: float, n1: int} $head */
                 $head = unpack('V/Ca1/eo1/eo2/Vn1', $this->text, $at);
+                $n = $head['n1'];
                 $inside = $head['a1'] === 1;
-                if ($this->isIn($head['n1'], $at + self::HEAD, $inside, $head['o1'], $head['o2'], $lon, $lat)) {
+                /** @var array<int, float> $edges  counted from one */
+                $edges = $n === 0 ? [] : unpack('e'. 4 * $n, $this->text, $at + self::HEAD);
+                $which = $n === 0 ? [] : range(1, 4 * $n - 3, 4);
+                if (AreaCells::isIn($edges, $which, $inside, $head['o1'], $head['o2'], $lon, $lat)) {
                     $found[] = $head[1];
                 }
-                $at += self::HEAD + self::EDGE * $head['n1'];
+                $at += self::HEAD + self::EDGE * $n;
             }
         }
 
         return $found;
-    }
-
-    /** As {@see AreaCells::isIn()}, of edges that are unpacked in one go. */
-    private function isIn(
-        int $edges,
-        int $at,
-        bool $inside,
-        float $midLon,
-        float $midLat,
-        float $lon,
-        float $lat,
-    ): bool {
-        if ($edges === 0) {
-            return $inside;
-        }
-        /** @var array<int, float> $e  counted from one */
-        $e = unpack('e'. 4 * $edges, $this->text, $at);
-        for ($i = 1, $end = 4 * $edges; $i < $end; $i += 4) {
-            $a = $e[$i];
-            $b = $e[$i + 1];
-            $c = $e[$i + 2];
-            $d = $e[$i + 3];
-            if ($b > $lat !== $d > $lat) {
-                $x = $a + (($lat - $b) / ($d - $b)) * ($c - $a);
-                if ($x > $lon !== $x > $midLon) {
-                    $inside = ! $inside;
-                }
-            }
-            if ($a > $midLon !== $c > $midLon) {
-                $y = $b + (($midLon - $a) / ($c - $a)) * ($d - $b);
-                if ($y > $lat !== $y > $midLat) {
-                    $inside = ! $inside;
-                }
-            }
-        }
-
-        return $inside;
     }
 }

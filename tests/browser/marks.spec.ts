@@ -122,6 +122,18 @@ test('sites are drawn by shades, two numbers, cells and gathered; a stranger ask
   await expect(legend.getByText('6', { exact: true }).first()).toBeVisible()
   await legend.getByLabel('Show only').selectOption({ label: 'Everything' })
   await expect(legend.getByText('12', { exact: true }).first()).toBeVisible()
+  // Without a network it says so, and goes on saying what it shows; what was asked arrives when there is one.
+  await visitor.reload()
+  await visitor.locator('[data-ready=true]').waitFor()
+  await visitor.context().setOffline(true)
+  await legend.getByLabel('Show only').selectOption({ label: 'Only the deep' })
+  await expect(legend.getByText('The server cannot be reached just now.')).toBeVisible()
+  await expect(legend.getByLabel('Show only').locator('option:checked')).toHaveText('Everything')
+  await visitor.context().setOffline(false)
+  await expect(legend.getByText('6', { exact: true }).first()).toBeVisible()
+  await expect(legend.getByLabel('Show only').locator('option:checked')).toHaveText('Only the deep')
+  await legend.getByLabel('Show only').selectOption({ label: 'Everything' })
+  await expect(legend.getByText('12', { exact: true }).first()).toBeVisible()
   expect(new URL(visitor.url()).search).toBe('')
 
   // A tap on four that are gathered goes nearer, until each stands by itself.

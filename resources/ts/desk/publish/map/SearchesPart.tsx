@@ -2,7 +2,6 @@ import DeleteOutline from '@mui/icons-material/DeleteOutline'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
-import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
 import { Select, TextInput } from '../../../shared/parts/Labelled'
@@ -10,6 +9,7 @@ import { Sheet } from '../../../shared/parts/Sheet'
 import { t } from '../../../shared/texts'
 import type { LayerOnMap, MapDoc, Slice } from '../../../shared/types'
 import { SlicePicker } from '../../slices/SlicePicker'
+import { NamedLine } from './NamedLine'
 
 type Search = MapDoc['searches'][number]
 
@@ -40,17 +40,11 @@ export function SearchesPart({
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1 }}>
         {list.map((s, i) => (
           // By its place in the list: a new one gets its id a moment later, and the cursor must not jump then.
-          <Box component="li" key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-            <OutlinedInput
-              size="small"
-              fullWidth
-              value={s.title}
-              inputProps={{ 'aria-label': t('searches.name', { n: i + 1 }), maxLength: 60 }}
-              onChange={(e) =>
-                e.target.value.trim() &&
-                onChange(list.map((o, j) => (j === i ? { ...o, title: e.target.value } : o)))
-              }
-            />
+          <NamedLine
+            key={i}
+            name={s.title}
+            label={t('searches.name', { n: i + 1 })}
+            onName={(title) => onChange(list.map((o, j) => (j === i ? { ...o, title } : o)))}>
             <Button
               size="small"
               variant={tried === s.id ? 'contained' : 'text'}
@@ -73,7 +67,7 @@ export function SearchesPart({
               }}>
               <DeleteOutline fontSize="small" />
             </IconButton>
-          </Box>
+          </NamedLine>
         ))}
       </Box>
       {parts.length > 0 && list.length < MOST && (

@@ -9,6 +9,7 @@ import { useState } from 'react'
 import { Sheet } from '../../../shared/parts/Sheet'
 import { t } from '../../../shared/texts'
 import type { Box as Extent, Viewpoint } from '../../../shared/types'
+import { NamedLine } from './NamedLine'
 
 type Props = {
   list: Viewpoint[]
@@ -39,14 +40,11 @@ export function ViewpointsPart({ list, shown, onGo, onChange }: Props) {
         {list.map((v, i) => (
           // By its place in the list: a new one gets its id a moment later, and the cursor must not jump
           // then.
-          <Box component="li" key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-            <OutlinedInput
-              size="small"
-              fullWidth
-              value={v.title}
-              inputProps={{ 'aria-label': t('viewpoints.name', { n: i + 1 }), maxLength: 60 }}
-              onChange={(e) => e.target.value.trim() && put(i, { title: e.target.value })}
-            />
+          <NamedLine
+            key={i}
+            name={v.title}
+            label={t('viewpoints.name', { n: i + 1 })}
+            onName={(title) => put(i, { title })}>
             <Button
               size="small"
               variant="text"
@@ -68,7 +66,7 @@ export function ViewpointsPart({ list, shown, onGo, onChange }: Props) {
               aria-label={t('viewpoints.remove', { title: v.title })}>
               <DeleteOutline fontSize="small" />
             </IconButton>
-          </Box>
+          </NamedLine>
         ))}
       </Box>
       <Box
