@@ -61,6 +61,7 @@ Route::patterns([
     'token' => '[A-Za-z0-9_-]{1,80}',
     'device' => '[0-9a-f]{1,64}',
     'mark' => '[a-z0-9]{1,40}',
+    'tile' => '[A-Za-z0-9_-]{1,40}',
 ]);
 
 Route::get('health', HealthController::class)->withoutMiddleware('web');
@@ -90,6 +91,16 @@ Route::prefix('api/v1')->group(function (): void {
             Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])
                 ->whereIn('size', ['thumb', 'view']);
             Route::get('boards/{token}', [OpenController::class, 'board']);
+            Route::get('boards/{token}/tiles/{tile}/layers/{part}/features.geojson', [
+                OpenController::class,
+                'tileFeatures',
+            ]);
+            Route::get('boards/{token}/tiles/{tile}/layers/{part}/records/{record}', [
+                OpenController::class,
+                'tileCard',
+            ]);
+            Route::get('boards/{token}/tiles/{tile}/photos/{attachment}/{size}', [OpenController::class, 'tilePhoto'])
+                ->whereIn('size', ['thumb', 'view']);
             Route::get('gates/{token}', [OpenController::class, 'gate']);
             Route::get('marks/{mark}', [MarkController::class, 'show']);
         });
@@ -253,5 +264,9 @@ Route::prefix('api/v1')->group(function (): void {
         Route::patch('boards/{board}', [BoardController::class, 'update'])->can('manage', 'board');
         // Asks for the right with the very query that reads the board.
         Route::get('boards/{board}/answers', [BoardController::class, 'answers']);
+        Route::get('boards/{board}/tiles/{tile}/layers/{part}/features.geojson', [BoardController::class, 'features']);
+        Route::get('boards/{board}/tiles/{tile}/layers/{part}/records/{record}', [BoardController::class, 'card']);
+        Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
+        Route::get('programmes/{programme}/proposals', [BoardController::class, 'proposals'])->can('view', 'programme');
     });
 });

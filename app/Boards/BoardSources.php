@@ -18,6 +18,10 @@ use App\Slices\RuleNeeds;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
+use LogicException;
+use PinYard\Board\BoardContext;
+use PinYard\Board\Tile;
+use PinYard\Design\LayerDesign;
 
 /** A board with all that its answers may be made of, read with two queries: screens ask for it every few seconds. */
 final readonly class BoardSources
@@ -72,6 +76,9 @@ final readonly class BoardSources
                 'b.id as board__id',
                 'b.title as board__title',
                 'b.tiles as board__tiles',
+                'b.pages as board__pages',
+                'b.visitors_pick as board__visitors_pick',
+                'b.programme_id as board__programme_id',
                 'b.audience as board__audience',
                 'b.updated_at as board__updated_at',
                 'p.id as programme__id',
@@ -153,19 +160,23 @@ final readonly class BoardSources
     /**
      * Names all that could change an answer, for one way of seeing: the board, the day, and of each layer that its
      * tiles read the records, the design and the slices. It stays here ({@see \App\Answers\KeptAnswer}).
+     *
+     * @param  list<Tile>  $tiles  those that can be read
      */
-    public function state(): string
+    public function state(array $tiles): string
     {
         $parts = [
             $this->board->id,
             (string) $this->board->getRawOriginal('updated_at'),
             $this->board->title,
-            md5((string) $this->board->getRawOriginal('tiles')),
+            md5((string) $this->board->getRawOriginal('tiles').$this->board->getRawOriginal('pages')),
+            (int) $this->board->visitors_pick,
+            BoardState::beside((string) $this->board->getRawOriginal('tiles'), $this->board->programme_id, $this->viewer),
             $this->board->programme->name,
             json_encode($this->board->programme->area()->toArray()),
             now($this->board->programme->time_zone)->toDateString(),
         ];
-        foreach (array_unique(array_column($this->board->tiles, 'layer')) as $id) {
+        foreach ($this->readLayers($tiles) as $id) {
             $layer = $this->layers[$id] ?? null;
             $parts[] =
                 $layer === null
@@ -194,5 +205,42 @@ final readonly class BoardSources
         }
 
         return implode('|', $parts);
+    }
+
+    /**
+     * @param  list<Tile>  $tiles
+     * @return list<int> numbers of the layers that the tiles read, also by the visits to them
+     */
+    private function readLayers(array $tiles): array
+    {
+        $read = array_column($this->board->tiles, 'layer');
+        foreach ($tiles as $tile) {
+            array_push($read, ...$tile->layers());
+        }
+        foreach ($read as $id) {
+            $visits = ($this->layers[$id] ?? null)?->visitsLayer;
+            if ($visits !== null) {
+                $read[] = $visits->id;
+            }
+        }
+
+        return array_values(array_unique($read));
+    }
+
+    public function layer(int $number): Layer
+    {
+        return $this->layers->get($number) ?? throw new LogicException('a tile without its layer');
+    }
+
+    /** What the board's tiles can read. */
+    public function context(): BoardContext
+    {
+        return new BoardContext(
+            $this->layers->map(static fn (Layer $l): LayerDesign => $l->design())->all(),
+            $this->slices->map(static fn (Slice $s): int => $s->layer_id)->all(),
+            array_values($this->layers->filter(static fn (Layer $l): bool => $l->visitsLayer !== null)->keys()->all()),
+            // Whether a map is still there is found out when it is drawn.
+            array_values(array_filter(array_column($this->board->tiles, 'map'), is_int(...))),
+        );
     }
 }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Boards;
 
+use App\Maps\SharedMapState;
 use App\Models\Audience;
 use App\Models\User;
+use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 
@@ -29,6 +31,7 @@ final class BoardState
                 ->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
                 ->addSelect('m.role', 'm.crew_id', 'c.name as crew'),
             "person $person->id",
+            Viewer::person($person),
         );
     }
 
@@ -37,19 +40,56 @@ final class BoardState
         return self::of(
             self::rows()->where('b.link_token', $token)->where('b.audience', Audience::Link->value),
             'link',
+            Viewer::anyone(),
         );
     }
 
-    private static function of(Builder $rows, string $viewer): ?string
+    private static function of(Builder $rows, string $viewer, Viewer $looks): ?string
     {
         $all = $rows->orderBy('l.id')->orderBy('s.id')->get()->all();
 
         return $all === []
             ? null
-            : implode('|', [$viewer, now((string) $all[0]->time_zone)->toDateString(), hash(
-                'sha256',
-                serialize($all),
-            )]);
+            : implode('|', [
+                $viewer,
+                now((string) $all[0]->time_zone)->toDateString(),
+                self::beside((string) $all[0]->kinds, (int) $all[0]->programme, $looks),
+                hash('sha256', serialize($all)),
+            ]);
+    }
+
+    /**
+     * What tiles tell that is in no layer of the programme: maps, crews, outings. Most boards have none of them.
+     *
+     * @param  string  $tiles  as they are stored
+     */
+    public static function beside(string $tiles, int $programme, Viewer $viewer): string
+    {
+        $parts = [];
+        if (preg_match_all('/"map":(\d+)/', $tiles, $maps) > 0) {
+            $parts[] = SharedMapState::ofMaps(array_map(intval(...), $maps[1]));
+            // Layers of other programmes are seen by what one is there.
+            $parts[] = $viewer->person === null ? '' : (string) json_encode(
+                DB::table('members')->where('user_id', $viewer->person->id)->orderBy('id')
+                    ->get(['programme_id', 'role', 'crew_id']),
+            );
+        }
+        $people = str_contains($tiles, '"crews"') || str_contains($tiles, '"outings"')
+            || str_contains($tiles, '"@crew"') || str_contains($tiles, '"@person"');
+        if ($people) {
+            $parts[] = (string) json_encode(
+                DB::table('members as m')->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
+                    ->where('m.programme_id', $programme)->orderBy('m.id')
+                    ->get(['m.user_id', 'm.crew_id', 'c.name', 'm.role', 'm.last_heard_at', 'm.waiting', 'm.last_place_at']),
+            );
+        }
+        if (str_contains($tiles, '"outings"')) {
+            $parts[] = (string) json_encode(
+                DB::table('outings')->where('programme_id', $programme)->orderBy('id')->get(['id', 'updated_at']),
+            );
+        }
+
+        return $parts === [] ? '' : hash('sha256', implode('|', $parts));
     }
 
     private static function rows(): Builder
@@ -65,6 +105,9 @@ final class BoardState
             ->whereNull('p.deleted_at')
             ->select(
                 'b.id as board',
+                'b.programme_id as programme',
+                'b.visitors_pick',
+                'b.pages',
                 'b.title',
                 'b.updated_at as board_updated_at',
                 'p.name',
@@ -84,6 +127,8 @@ final class BoardState
             )
             // The tiles stand in every row; what they are made of would be the most of it.
             ->selectRaw('md5(b.tiles) as tiles')
+            ->selectRaw("if(b.tiles like '%\"map\":%' or b.tiles like '%\"crews\"%' or b.tiles like '%\"outings\"%' "
+                ."or b.tiles like '%\"@crew\"%' or b.tiles like '%\"@person\"%', b.tiles, '') as kinds")
             // Who is in which crew, where a rule asks for it.
             ->selectRaw(
                 "if(s.filter like '%@crew%', (select group_concat(x.user_id, ':', coalesce(x.crew_id, 0) order by "

@@ -21,6 +21,7 @@ use PinYard\Carto\MapTable;
 use PinYard\Carto\Marks\Density;
 use PinYard\Carto\WeightOfLayer;
 use PinYard\Export\GeoJson;
+use PinYard\Filter\Filter;
 use PinYard\Refused;
 
 /** One layer of a map as one viewer gets it, and nothing more: only the fields of its card, label and look leave. */
@@ -36,6 +37,7 @@ final class LayerPage
      * @param  Slice|null  $slice  whose records are shown; null: all
      * @param  AreaTallies|null  $tallies  what its areas are coloured by, where they are coloured by records in them
      * @param  Slice|null  $search  of those only the records of a slice that were asked for; null: all of them
+     * @param  list<Filter>  $picked  what was picked beside it, where it stands on a board
      */
     public function __construct(
         public readonly LayerOnMap $part,
@@ -44,6 +46,7 @@ final class LayerPage
         private readonly Viewer $viewer,
         public readonly ?AreaTallies $tallies = null,
         private readonly ?Slice $search = null,
+        private readonly array $picked = [],
     ) {
     }
 
@@ -75,6 +78,7 @@ final class LayerPage
             StateOf::records($this->viewer, $this->layer, $this->slice, $this->search),
             $this->tallies?->state() ?? '',
             $this->part->label?->changes() === true ? WorkedOut::clock() : '',
+            ...array_map(static fn (Filter $f): string => (string) json_encode($f->toArray()), $this->picked),
         ]);
     }
 
@@ -358,6 +362,9 @@ final class LayerPage
             if ($slice !== null) {
                 $visible = $visible->filtered($this->layer->filter($slice->filter));
             }
+        }
+        foreach ($this->picked as $filter) {
+            $visible = $visible->filtered($filter);
         }
 
         return $visible;

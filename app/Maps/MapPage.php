@@ -18,6 +18,7 @@ use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\MapTable;
 use PinYard\Carto\MapWeight;
 use PinYard\Carto\Peg;
+use PinYard\Filter\Filter;
 use PinYard\Geo\Box;
 use PinYard\Refused;
 
@@ -34,11 +35,15 @@ final class MapPage
     /** @var array<string, true> parts whose areas have no colours, because what they count is closed to this viewer */
     private array $untold = [];
 
-    /** @param  string|null  $search  id of a search of the map that is asked; null: all that the map shows */
+    /**
+     * @param  string|null  $search  id of a search of the map that is asked; null: all that the map shows
+     * @param  (\Closure(Layer): list<Filter>)|null  $picked  what was picked beside it, where it stands on a board
+     */
     public function __construct(
         private readonly Map $map,
         private readonly Viewer $viewer,
         private readonly ?string $search = null,
+        private readonly ?\Closure $picked = null,
     ) {
     }
 
@@ -109,6 +114,7 @@ final class MapPage
                 $this->viewer,
                 $tallies,
                 $asked !== null && $asked['part'] === $part->id ? $asked['slice'] : null,
+                $this->picked === null ? [] : ($this->picked)($layer),
             );
         }
 

@@ -6,6 +6,7 @@ namespace App\Maps;
 
 use App\Backdrops;
 use App\Models\Audience;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -20,14 +21,33 @@ final class SharedMapState
      */
     public static function of(string $token, ?string $search = null): ?string
     {
-        $rows = DB::table('maps as m')
+        $rows = self::rows($search)
+            ->where('m.link_token', $token)
+            ->where('m.audience', Audience::Link->value)
+            ->get()
+            ->all();
+
+        return self::said($rows, $search);
+    }
+
+    /**
+     * Of maps that stand on a board, whoever may open them.
+     *
+     * @param  list<int>  $maps  numbers
+     */
+    public static function ofMaps(array $maps): string
+    {
+        return self::said(self::rows(null)->whereIn('m.id', $maps)->orderBy('m.id')->get()->all(), null) ?? 'none';
+    }
+
+    private static function rows(?string $search): Builder
+    {
+        return DB::table('maps as m')
             ->join('programmes as p', 'p.id', '=', 'm.programme_id')
             ->leftJoin('map_layers as ml', 'ml.map_id', '=', 'm.id')
             ->leftJoin('layers as l', 'l.id', '=', 'ml.layer_id')
             ->leftJoin('programmes as lp', 'lp.id', '=', 'l.programme_id')
             ->leftJoin('slices as s', 's.id', '=', 'ml.slice_id')
-            ->where('m.link_token', $token)
-            ->where('m.audience', Audience::Link->value)
             ->whereNull('m.deleted_at')
             ->whereNull('p.deleted_at')
             ->orderBy('ml.part')
@@ -61,13 +81,16 @@ final class SharedMapState
                     ."x.programme_id = l.programme_id), if(s.filter like '%@crew%', (select group_concat(y.user_id, "
                     ."':', coalesce(y.crew_id, 0) order by y.user_id) from members y where y.programme_id = "
                     ."l.programme_id), ''))) as relied_on",
-            )
-            ->get()
-            ->all();
+            );
+    }
+
+    /** @param  array<\stdClass>  $rows */
+    private static function said(array $rows, ?string $search): ?string
+    {
         if ($rows === []) {
             return null;
         }
-        $days = [(bool) $rows[0]->clocked ? WorkedOut::clock() : ''];
+        $days = [array_filter(array_column($rows, 'clocked')) !== [] ? WorkedOut::clock() : ''];
         $knows = $search !== null && (bool) $rows[0]->asked;
         foreach ($rows as $row) {
             unset($row->asked);

@@ -14,6 +14,8 @@ use Illuminate\Support\Carbon;
  * @property int|null $shelf_id
  * @property string $title
  * @property list<array<string, mixed>> $tiles
+ * @property list<string>|null $pages titles of its pages; null where it has but one without
+ * @property bool $visitors_pick whether whoever has the link can pick in its tiles
  * @property Audience $audience
  * @property string|null $link_token
  * @property Carbon $updated_at
@@ -26,9 +28,14 @@ class Board extends Model
 
     protected $table = 'boards';
 
-    protected $fillable = ['title', 'tiles', 'audience', 'link_token'];
+    protected $fillable = ['title', 'tiles', 'pages', 'visitors_pick', 'audience', 'link_token'];
 
-    protected $casts = ['tiles' => 'array', 'audience' => Audience::class];
+    protected $casts = [
+        'tiles' => 'array',
+        'pages' => 'array',
+        'visitors_pick' => 'boolean',
+        'audience' => Audience::class,
+    ];
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo

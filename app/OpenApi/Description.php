@@ -239,6 +239,8 @@ use OpenApi\Generator;
             new OA\Property(property: 'title', type: 'string'),
             new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']),
             new OA\Property(property: 'tiles', type: 'array', items: new OA\Items(type: 'object')),
+            new OA\Property(property: 'pages', type: 'array', items: new OA\Items(type: 'string')),
+            new OA\Property(property: 'visitors_pick', type: 'boolean'),
         ],
     ),
 ]

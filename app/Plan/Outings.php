@@ -9,6 +9,7 @@ use App\Models\Outing;
 use App\Models\Programme;
 use App\Models\User;
 use App\Records\VisibleRecords;
+use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Collection;
 use PinYard\Geo\Box;
@@ -22,7 +23,18 @@ final class Outings
      * @param  Collection<int, Outing>  $outings
      * @return list<array<string, mixed>>
      */
-    public static function present(Programme $programme, Collection $outings, User $viewer): array
+    public static function present(Programme $programme, Collection $outings, User $person): array
+    {
+        return self::for($programme, $outings, Viewer::person($person));
+    }
+
+    /**
+     * As one viewer is told of them.
+     *
+     * @param  Collection<int, Outing>  $outings
+     * @return list<array<string, mixed>>
+     */
+    public static function for(Programme $programme, Collection $outings, Viewer $viewer): array
     {
         $layers = $programme
             ->layers()
@@ -97,7 +109,7 @@ final class Outings
      * @param  Collection<int, Layer>  $layers
      * @return array{int, int|null} done and wanted; null where there is no target
      */
-    private static function progress(Programme $programme, Outing $o, Collection $layers, User $viewer): array
+    private static function progress(Programme $programme, Outing $o, Collection $layers, Viewer $viewer): array
     {
         $zone = new \DateTimeZone($programme->time_zone);
         $instant = static fn (string $day, int $plus): string => (new \DateTimeImmutable($day, $zone))
@@ -112,7 +124,7 @@ final class Outings
             ->when($people !== null, static fn (Builder $q) => $q->whereIn('created_by', $people ?? []));
         // Whoever may see their own records alone is told how far they have come themselves.
         $here = static function (Layer $layer) use ($o, $viewer): Builder {
-            $seen = VisibleRecords::for($viewer, $layer);
+            $seen = VisibleRecords::of($viewer, $layer);
 
             return $o->area === null ? $seen->rows() : $seen->within($seen->rows(), Box::of(...$o->area));
         };
@@ -130,7 +142,7 @@ final class Outings
                 $done += $here($layer)
                     ->whereIn(
                         'id',
-                        $during(VisibleRecords::for($viewer, $visits)->rows())->select('parent'),
+                        $during(VisibleRecords::of($viewer, $visits)->rows())->select('parent'),
                     )
                     ->count();
             }

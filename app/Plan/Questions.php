@@ -41,6 +41,13 @@ final class Questions
             $wanted = json_decode((string) $row->tile, true);
             $board = is_array($wanted) ? $boards->get($wanted['board']) : null;
             $tile = $board === null ? null : collect($board->tiles)->firstWhere('id', $wanted['tile']);
+            if ($tile === null) {
+                // A tile that was made for it knows so itself.
+                $board = $boards->first(
+                    static fn (Board $b): bool => in_array($row->ident, array_column($b->tiles, 'question'), true),
+                );
+                $tile = $board === null ? null : collect($board->tiles)->firstWhere('question', $row->ident);
+            }
             $questions[] = [
                 'id' => $row->ident,
                 'text' => $row->text,

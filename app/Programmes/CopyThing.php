@@ -51,6 +51,7 @@ final readonly class CopyThing
                 Texts::of('copy.title', ['title' => $thing->title]),
                 [],
                 [],
+                [],
             ),
         };
     }
@@ -106,12 +107,13 @@ final readonly class CopyThing
                 ->create(['name' => $slice->name, 'filter' => $rule->of($slice->filter)])->id;
         }
         $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
+        $maps = [];
         foreach ($from->maps()->get() as $map) {
-            $this->map($map, $to, $map->title, $numbers, $slices);
+            $maps[$map->id] = $this->map($map, $to, $map->title, $numbers, $slices)->id;
         }
         $boards = [];
         foreach ($from->boards()->get() as $board) {
-            $boards[$board->id] = $this->board($board, $to, $board->title, $numbers, $slices)->id;
+            $boards[$board->id] = $this->board($board, $to, $board->title, $numbers, $slices, $maps)->id;
         }
         $this->questions($from, $to, $numbers, $boards);
 
@@ -266,21 +268,17 @@ final readonly class CopyThing
      * @param  array<int, int>  $layers  numbers of layers to those of their copies; empty for a copy within the
      *     programme
      * @param  array<int, int>  $slices
+     * @param  array<int, int>  $maps
      */
-    private function board(Board $from, Programme $to, string $title, array $layers, array $slices): Board
+    private function board(Board $from, Programme $to, string $title, array $layers, array $slices, array $maps): Board
     {
-        $tiles = array_map(
-            static fn (array $tile): array => [
-                'layer' => $layers[$tile['layer']] ?? $tile['layer'],
-                'slice' => $slices[$tile['slice'] ?? 0] ?? ($layers === [] ? $tile['slice'] ?? null : null),
-            ] + $tile,
-            $from->tiles,
-        );
+        $tiles = BoardCopy::tiles($from->tiles, $layers, $slices, $maps);
         $copy = $to
             ->boards()
             ->make([
                 'title' => mb_substr($title, 0, 120),
                 'tiles' => $tiles,
+                'pages' => $from->pages,
                 'tags' => $from->tags,
                 'purposes' => $from->purposes,
                 'owner_id' => $this->user->id,
@@ -312,7 +310,7 @@ final readonly class CopyThing
                 $q['tile'] !== null && isset($boards[$q['tile']['board']])
                     ? ['board' => $boards[$q['tile']['board']], 'tile' => $q['tile']['tile']]
                     : null;
-            $questions[] = ['text' => $q['text'], 'note' => $q['note'], 'fields' => $fields, 'tile' => $tile];
+            $questions[] = ['id' => $q['id'], 'text' => $q['text'], 'note' => $q['note'], 'fields' => $fields, 'tile' => $tile];
         }
         if ($questions !== []) {
             Questions::save($to, $questions);

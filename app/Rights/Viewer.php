@@ -25,6 +25,12 @@ final readonly class Viewer
         return new self($person, null);
     }
 
+    /** Anyone who holds the link of something that no ids are told of. */
+    public static function anyone(): self
+    {
+        return new self(null, 'nothing');
+    }
+
     /** Anyone who holds the link of a thing. */
     public static function link(Map|Board $thing): self
     {

@@ -100,9 +100,27 @@ final readonly class SliceBook
                 ->where('programme_id', $this->layer->programme_id)
                 ->orderBy('title')
                 ->get(['id', 'title', 'tiles'])
-                ->filter(static fn (Board $b): bool => in_array($slice->id, array_column($b->tiles, 'slice'), true))
+                ->filter(static fn (Board $b): bool => in_array($slice->id, self::slicesIn($b->tiles), true))
                 ->map(static fn (Board $b): string => $b->title)
                 ->all(),
         ]);
+    }
+
+    /**
+     * @param  array<mixed>  $document  tiles, or a part of one
+     * @return list<int> numbers of all slices that it names, wherever they stand
+     */
+    public static function slicesIn(array $document): array
+    {
+        $slices = [];
+        foreach ($document as $key => $part) {
+            if ($key === 'slice' && is_int($part)) {
+                $slices[] = $part;
+            } elseif (is_array($part)) {
+                array_push($slices, ...self::slicesIn($part));
+            }
+        }
+
+        return $slices;
     }
 }

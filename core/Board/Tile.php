@@ -4,38 +4,76 @@ declare(strict_types=1);
 
 namespace PinYard\Board;
 
+use PinYard\Refused;
+
 /**
- * One thing on a board. `width` counts the columns of twelve that it takes, `height` rows; `names` says whether whoever
- * has the board's link is told what its records are called.
+ * One thing on a board. Each kind is one class: what it reads, how it is checked, how it answers, what picking in it
+ * means. {@see TileKinds} has them all.
  */
-final readonly class Tile
+abstract readonly class Tile
 {
-    public function __construct(
-        public string $id,
-        public TileKind $kind,
-        public string $title,
-        public int $layer,
-        public ?int $slice,
-        public ?string $field,
-        public int $width,
-        public int $height,
-        public bool $names = false,
-    ) {
+    public function __construct(public Frame $frame)
+    {
+    }
+
+    /** Its name in documents. */
+    abstract public static function kind(): string;
+
+    /** @throws Refused */
+    abstract public static function read(TileInput $in, Frame $frame): self;
+
+    /**
+     * What it shows now; everything in it may leave to whoever the facts are for.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws Refused
+     */
+    abstract public function answer(Facts $facts): array;
+
+    /** @return array<string, mixed> what it is made of, as it is kept */
+    abstract protected function body(): array;
+
+    /** @return list<int> numbers of the layers that it reads; of each the viewer must see something */
+    public function layers(): array
+    {
+        return [];
+    }
+
+    /** @return list<int> numbers of the slices that it goes by */
+    public function slices(): array
+    {
+        return [];
+    }
+
+    /** @return list<int> numbers of the maps that it shows */
+    public function maps(): array
+    {
+        return [];
+    }
+
+    /** Whether it tells who is at work, where and when: never behind a link, unless just that was opened. */
+    public function tellsPeople(): bool
+    {
+        return false;
+    }
+
+    /**
+     * What picking one of its parts means for the others; null where there is no such part.
+     *
+     * @param  string  $value  as the tile's answer names the part
+     */
+    public function pick(string $value): ?Pick
+    {
+        return null;
     }
 
     /** @return array<string, mixed> */
-    public function toArray(): array
+    final public function toArray(): array
     {
-        return [
-            'id' => $this->id,
-            'kind' => $this->kind->value,
-            'title' => $this->title,
-            'layer' => $this->layer,
-            'slice' => $this->slice,
-            'field' => $this->field,
-            'width' => $this->width,
-            'height' => $this->height,
-            'names' => $this->names,
-        ];
+        return $this->frame->toArray() + ['kind' => static::kind()] + array_filter(
+            $this->body(),
+            static fn (mixed $v): bool => $v !== null && $v !== false && $v !== [],
+        );
     }
 }

@@ -322,41 +322,7 @@ final class NestThings
                 ])->toArray(),
             ]);
         }
-        $tile = static fn (
-            string $id,
-            string $kind,
-            string $title,
-            int $width,
-            int $height,
-            ?int $slice = null,
-            ?string $field = null,
-        ): array => [
-            'id' => $id,
-            'kind' => $kind,
-            'title' => $title,
-            'layer' => $layer->id,
-            'slice' => $slice,
-            'field' => $field,
-            'width' => $width,
-            'height' => $height,
-            // The board is open to anyone; its lists call nests by their codes, its map does not.
-            'names' => $kind === 'latest',
-        ];
-        $board = $programme
-            ->boards()
-            ->make([
-                'title' => 'Dawn board',
-                'tiles' => [
-                    $tile('all', 'count', 'Nests this season', 3, 2),
-                    $tile('due', 'count', 'Due to open', 3, 2, $slice->id),
-                    $tile('map', 'map', 'Where the nests are', 6, 5),
-                    $tile('status', 'breakdown', 'How the nests are doing', 3, 3, null, 'status'),
-                    $tile('species', 'breakdown', 'Which species came', 3, 3, null, 'species'),
-                    $tile('latest', 'latest', 'Latest from the beaches', 6, 4),
-                    $tile('due-list', 'latest', 'Next to be inspected', 6, 4, $slice->id),
-                ],
-            ]);
-        $board->openTo(Audience::Link);
+        $board = DawnBoard::make($programme, $layer, $slice->id, $success->id);
         GatePage::save($programme, [
             'title' => 'Nest Patrol',
             'colour' => '#1F4E79',

@@ -9,7 +9,7 @@ import ts from 'typescript'
 
 const FILE = new URL('../ts/shared/api.generated.ts', import.meta.url)
 const HEAD = `// Made by resources/build/api-types.mjs from app/OpenApi/answers.yaml; not to be changed by hand.
-import type { Choice, Design, LegendLine, Look, Peg, PegHead, RuleTrees } from './types'
+import type { Choice, Design, LegendLine, Look, Peg, PegHead, ProposedTile, RuleTrees } from './types'
 
 `
 

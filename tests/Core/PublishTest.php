@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use PinYard\Board\BoardContext;
 use PinYard\Board\BoardPlan;
 use PinYard\Carto\Look;
 use PinYard\Carto\Peg;
@@ -79,7 +80,7 @@ describe('a board', function () use ($design): void {
     $tile = fn (array $change = []): array => array_replace(
         [
             'id' => 'a',
-            'kind' => 'count',
+            'kind' => 'number',
             'title' => 'T',
             'layer' => 1,
             'slice' => null,
@@ -91,12 +92,12 @@ describe('a board', function () use ($design): void {
     );
 
     it('is read or refused', function (array $tiles, array $codes) use ($design): void {
-        expect(refusals(fn () => BoardPlan::read($tiles, [1 => $design()], [5 => 1, 6 => 2])))->toBe($codes);
+        expect(refusals(fn () => BoardPlan::read($tiles, new BoardContext([1 => $design()], [5 => 1, 6 => 2]))))->toBe($codes);
     })->with([
         [[$tile()], []],
         [[$tile(['slice' => 5])], []],
-        [[$tile(['kind' => 'breakdown', 'field' => 'species'])], []],
-        [[$tile(['kind' => 'breakdown', 'field' => 'note'])], ['tile_needs_choice']],
+        [[$tile(['kind' => 'breakdown', 'by' => ['field' => 'species']])], []],
+        [[$tile(['kind' => 'breakdown', 'by' => ['field' => 'gone']])], ['grouping_field']],
         [[$tile(['kind' => 'pie'])], ['tile_kind']],
         [[$tile(['layer' => 2])], ['layer_unknown']],
         [[$tile(['slice' => 6])], ['slice_unknown']],
@@ -107,7 +108,7 @@ describe('a board', function () use ($design): void {
     ]);
 
     it('keeps tiles within twelve columns', function () use ($design, $tile): void {
-        expect(BoardPlan::read([$tile(['width' => 99, 'height' => -4])], [1 => $design()], [])->tiles[0])
+        expect(BoardPlan::read([$tile(['width' => 99, 'height' => -4])], new BoardContext([1 => $design()]))->tiles[0]->frame)
             ->width->toBe(12)
             ->height->toBe(1);
     });

@@ -186,7 +186,7 @@ it('takes no id of another programme in a body', function (): void {
     $p = "/api/v1/programmes/{$this->programme_->id}";
     $tile = [
         'id' => 'a',
-        'kind' => 'count',
+        'kind' => 'number',
         'title' => 'T',
         'layer' => $secret->id,
         'slice' => null,

@@ -115,7 +115,7 @@ describe('a board', function (): void {
         $this->layer($this->field);
         $tiles = ($this->make)()->assertCreated()->json('tiles');
         expect(array_column($tiles, 'title', 'kind'))->toBe([
-            'count' => 'Nests so far',
+            'number' => 'Nests so far',
             'map' => 'Nests on the map',
             'breakdown' => 'By Species',
             'latest' => 'Latest records',
@@ -127,7 +127,7 @@ describe('a board', function (): void {
         $board = ($this->make)()->json();
         $tile = fn (array $change): array => $change + [
             'id' => 't',
-            'kind' => 'count',
+            'kind' => 'number',
             'title' => 'T',
             'layer' => $layer->id,
             'slice' => null,
@@ -154,7 +154,7 @@ describe('a board', function (): void {
         $foreign = $this->layer($this->programme());
         $tile = [
             'id' => 't',
-            'kind' => 'count',
+            'kind' => 'number',
             'title' => 'T',
             'layer' => $foreign->id,
             'slice' => null,

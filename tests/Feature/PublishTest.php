@@ -105,15 +105,15 @@ it('answers a board by slices, and answers 304 until something changes', functio
         'title' => $id,
         'layer' => $this->nests->id,
         'slice' => $slice,
-        'field' => 'species',
+        'by' => ['field' => 'species'],
         'width' => 3,
         'height' => 2,
     ];
     $board = $this->postJson("/api/v1/programmes/{$this->field->id}/boards", [
         'title' => 'B',
         'tiles' => [
-            $tile('all', 'count'),
-            $tile('some', 'count', $slice['id']),
+            $tile('all', 'number'),
+            $tile('some', 'number', $slice['id']),
             $tile('kinds', 'breakdown'),
             $tile('last', 'latest'),
             $tile('map', 'map', $slice['id']),
@@ -127,14 +127,18 @@ it('answers a board by slices, and answers 304 until something changes', functio
         ->toBe(3)
         ->and($by['some']['value'])
         ->toBe(1)
-        ->and(array_column($by['kinds']['rows'], 'count', 'code'))
+        ->and(array_column($by['kinds']['rows'], 'value', 'code'))
         ->toBe(['CC' => 2, 'CM' => 1])
         ->and($by['kinds']['total'])
         ->toBe(3)
         ->and(array_column($by['last']['records'], 'name'))
         ->toBe(['C', 'B', 'A'])
-        ->and($by['map']['features']['features'])
-        ->toHaveCount(1);
+        ->and($by['map']['view']['layers'][0]['total'])
+        ->toBe(1);
+    $part = $by['map']['view']['layers'][0];
+    $this->getJson("/api/v1/boards/{$board['id']}/tiles/map/layers/{$part['id']}/features.geojson?v={$part['version']}")
+        ->assertOk()
+        ->assertJsonCount(1, 'features');
 
     $tag = $answers->headers->get('ETag');
     $this->getJson("/api/v1/boards/{$board['id']}/answers", ['If-None-Match' => $tag])->assertStatus(304);
@@ -157,13 +161,13 @@ it('keeps boards and maps standing when the design changes under them', function
         'title' => $id,
         'layer' => $this->nests->id,
         'slice' => $slice,
-        'field' => 'species',
+        'by' => ['field' => 'species'],
         'width' => 3,
         'height' => 2,
     ];
     $board = $this->postJson("/api/v1/programmes/{$this->field->id}/boards", [
         'title' => 'B',
-        'tiles' => [$tile('all', 'count'), $tile('kinds', 'breakdown'), $tile('some', 'count', $slice)],
+        'tiles' => [$tile('all', 'number'), $tile('kinds', 'breakdown'), $tile('some', 'number', $slice)],
     ])->json('id');
     $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
         'layer' => $this->nests->id,
@@ -176,7 +180,7 @@ it('keeps boards and maps standing when the design changes under them', function
         ->assertOk()
         ->json('tiles');
     expect(array_column($tiles, 'kind', 'id'))
-        ->toBe(['all' => 'count', 'kinds' => 'broken', 'some' => 'broken'])
+        ->toBe(['all' => 'number', 'kinds' => 'broken', 'some' => 'broken'])
         ->and($tiles[0]['answer']['value'])
         ->toBe(1)
         ->and($tiles[2]['answer']['messages'])

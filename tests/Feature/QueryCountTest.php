@@ -22,7 +22,7 @@ beforeEach(function (): void {
         }
         $this->actingAs($this->mara);
         $tile = [
-            'id' => 'a', 'kind' => 'count', 'title' => 'A', 'layer' => $layer->id, 'slice' => null, 'field' => null,
+            'id' => 'a', 'kind' => 'number', 'title' => 'A', 'layer' => $layer->id, 'slice' => null, 'field' => null,
             'width' => 3, 'height' => 2,
         ];
         $board = $this->postJson("/api/v1/programmes/$programme->id/boards", [

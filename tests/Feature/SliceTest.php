@@ -254,7 +254,7 @@ it('keeps boards current in what a rule asks beside the records', function (): v
         ->json('id');
     $tile = fn (string $id, array $rule): array => [
         'id' => $id,
-        'kind' => 'count',
+        'kind' => 'number',
         'title' => $id,
         'layer' => $this->nests->id,
         'slice' => $slice($rule),

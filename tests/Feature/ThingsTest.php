@@ -228,7 +228,7 @@ it(
             'tiles' => [
                 [
                     'id' => 'a',
-                    'kind' => 'count',
+                    'kind' => 'number',
                     'title' => 'Loggerheads',
                     'layer' => $this->nests->id,
                     'slice' => $slice,

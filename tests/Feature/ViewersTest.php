@@ -29,7 +29,7 @@ beforeEach(function (): void {
         'title' => $id,
         'layer' => $this->nests->id,
         'slice' => null,
-        'field' => 'species',
+        'by' => ['field' => 'species'],
         'width' => 3,
         'height' => 2,
     ];
@@ -38,7 +38,7 @@ beforeEach(function (): void {
             'title' => 'B',
             'audience' => 'link',
             'tiles' => [
-                $tile('all', 'count'),
+                $tile('all', 'number'),
                 $tile('kinds', 'breakdown'),
                 $tile('last', 'latest'),
                 $tile('map', 'map'),

@@ -30,7 +30,7 @@ beforeEach(function (): void {
         'title' => $kind,
         'layer' => $this->nests->id,
         'slice' => null,
-        'field' => 'species',
+        'by' => ['field' => 'species'],
         'width' => 3,
         'height' => 2,
     ];
@@ -78,8 +78,8 @@ it('tells behind a board’s link what its tiles were told to show: names only w
             ->not->toContain($this->first['record'])
             ->not->toContain('"clutch"')
             ->not->toContain('90')
-            ->and(json_decode($body)->tiles[0]->answer->records[0]->detail)
-            ->toBe('Loggerhead');
+            ->and(json_decode($body)->tiles[0]->answer->records[0]->details)
+            ->toBe(['Loggerhead']);
         // Nor is a record called by what is shown beside its name.
         expect(json_decode($body)->tiles[0]->answer->records[0]->name)->toBeNull();
         $named = ($this->board)([($this->tile)('latest', ['names' => true]), ($this->tile)('map', ['names' => true])]);
@@ -128,7 +128,7 @@ it('gives whoever holds a link ids that tell nothing, the same each time and of 
 
 it('gives the same tag as long as the viewer sees the same, whatever else happens in the layer', function (): void {
     $map = ($this->map)(['species']);
-    $board = ($this->board)([($this->tile)('count'), ($this->tile)('breakdown'), ($this->tile)('latest')]);
+    $board = ($this->board)([($this->tile)('number'), ($this->tile)('breakdown'), ($this->tile)('latest')]);
     $ways = [
         'map by link' => fn (array $h = []) => ($this->open)("/api/v1/open/maps/$map->link_token", $h),
         'board by link' => fn (array $h = []) => ($this->open)("/api/v1/open/boards/$board->link_token", $h),
@@ -190,7 +190,7 @@ it('tells a phone that sees its own records alone nothing of how often others ch
 it(
     'answers an unchanged board after at most three queries beside the session’s, and makes an answer once',
     function (): void {
-        $board = ($this->board)([($this->tile)('count'), ($this->tile)('map')]);
+        $board = ($this->board)([($this->tile)('number'), ($this->tile)('map')]);
         $this->actingAs($this->head);
         $tag = (string) $this->getJson("/api/v1/boards/$board->id/answers")->headers->get('ETag');
         $queries = 0;

@@ -9,7 +9,7 @@ async function board(browser: Browser, title: string) {
   const { programme, layer } = await nestPatrol(api)
   const tile = (id: string) => ({
     id,
-    kind: 'count',
+    kind: 'number',
     title: id,
     layer,
     slice: null,

@@ -7,11 +7,16 @@ namespace App\Http\Controllers;
 use App\Answers\KeptAnswer;
 use App\Boards\BoardAnswers;
 use App\Boards\BoardDraft;
+use App\Boards\BoardPicks;
 use App\Boards\BoardSources;
 use App\Boards\BoardState;
+use App\Boards\Measurable;
+use App\Boards\QuestionTiles;
+use App\Boards\TilesOfBoard;
 use App\Documents\MergedInput;
 use App\Http\Requests\SaveBoard;
 use App\Models\Board;
+use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
@@ -39,8 +44,8 @@ final class BoardController
         OA\Post(
             path: '/api/v1/programmes/{programme}/boards',
             summary: 'Make a board',
-            description: 'Without tiles it begins with a count, a breakdown, the latest records and a map of the '
-                .'programme\'s first layer.',
+            description: 'Without tiles it begins with one for each question of the programme that fields are tied to; '
+                .'without questions with what can be said of its first layer.',
             tags: ['Boards'],
             requestBody: new OA\RequestBody(
                 required: true,
@@ -52,10 +57,41 @@ final class BoardController
     public function store(SaveBoard $request, Programme $programme): JsonResponse
     {
         $tiles = $request->has('tiles') ? $request->tiles($programme) : BoardDraft::tiles($programme);
-        $board = $programme->boards()->make(['title' => $request->string('title')->value(), 'tiles' => $tiles]);
+        $board = $programme->boards()->make([
+            'title' => $request->string('title')->value(),
+            'tiles' => $tiles,
+            'pages' => $request->pages(),
+            'visitors_pick' => $request->boolean('visitors_pick'),
+        ]);
         $board->openTo($request->audience());
 
         return new JsonResponse(self::present($board), 201);
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/proposals',
+            summary: 'For each question of a programme the tiles that could answer it',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'The questions, each with its tiles')],
+        ),
+    ]
+    public function proposals(Programme $programme): JsonResponse
+    {
+        return new JsonResponse(QuestionTiles::of($programme));
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/layers/{layer}/measurable',
+            summary: 'What tiles can measure of the records of a layer, and by what they can be put together',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'Quantities and groupings')],
+        ),
+    ]
+    public function measurable(Request $request, Layer $layer): JsonResponse
+    {
+        return new JsonResponse(Measurable::of($layer, SignedIn::of($request)));
     }
 
     #[
@@ -87,12 +123,18 @@ final class BoardController
     {
         $board = DB::transaction(static function () use ($request, $board): Board {
             $now = Board::query()->with('programme')->lockForUpdate()->findOrFail($board->id);
-            $parts = MergedInput::of($request, self::present($now), ['title', 'tiles']);
+            $parts = MergedInput::of($request, self::present($now), ['title', 'tiles', 'pages']);
             if (isset($parts['title'])) {
                 $now->title = $parts['title'];
             }
             if (isset($parts['tiles'])) {
                 $now->tiles = $request->merge(['tiles' => $parts['tiles']])->tiles($now->programme);
+            }
+            if (array_key_exists('pages', $parts)) {
+                $now->pages = $request->merge(['pages' => $parts['pages']])->pages();
+            }
+            if ($request->has('visitors_pick')) {
+                $now->visitors_pick = $request->boolean('visitors_pick');
             }
             $now->openTo(
                 $request->has('audience') ? $request->audience() : $now->audience,
@@ -120,11 +162,49 @@ final class BoardController
     public function answers(Request $request, int $board): JsonResponse|Response
     {
         $person = SignedIn::of($request);
+        $asked = BoardPicks::asked($request);
 
         return KeptAnswer::unlessKnown(
             $request,
-            'board|'.(BoardState::forPerson($board, $person) ?? abort(404)),
-            static fn (): KeptAnswer => BoardAnswers::of(BoardSources::forPerson($board, $person) ?? abort(404)),
+            'board|'.(BoardState::forPerson($board, $person) ?? abort(404)).'|'.$asked->key(),
+            static fn (): KeptAnswer => BoardAnswers::of(
+                BoardSources::forPerson($board, $person) ?? abort(404),
+                $asked,
+            ),
+        );
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/boards/{board}/tiles/{tile}/layers/{part}/features.geojson',
+            summary: 'The records of a layer of the map in a tile as GeoJSON',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
+        ),
+    ]
+    public function features(Request $request, int $board, string $tile, string $part): JsonResponse|Response
+    {
+        return self::tiles($request, $board)->features($request, $tile, $part);
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/boards/{board}/tiles/{tile}/layers/{part}/records/{record}',
+            summary: 'The card of a record on the map in a tile',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'The card')],
+        ),
+    ]
+    public function card(Request $request, int $board, string $tile, string $part, string $record): JsonResponse
+    {
+        return self::tiles($request, $board)->card($tile, $part, $record);
+    }
+
+    private static function tiles(Request $request, int $board): TilesOfBoard
+    {
+        return new TilesOfBoard(
+            BoardSources::forPerson($board, SignedIn::of($request)) ?? abort(404),
+            BoardPicks::asked($request),
         );
     }
 
@@ -135,6 +215,8 @@ final class BoardController
             'id' => $board->id,
             'title' => $board->title,
             'tiles' => $board->tiles,
+            'pages' => $board->pages ?? [],
+            'visitors_pick' => $board->visitors_pick,
             'audience' => $board->audience->value,
             'address' => $board->link_token === null ? null : "/b/{$board->link_token}",
         ];

@@ -6,8 +6,10 @@ namespace App\Http\Controllers;
 
 use App\Answers\KeptAnswer;
 use App\Boards\BoardAnswers;
+use App\Boards\BoardPicks;
 use App\Boards\BoardSources;
 use App\Boards\BoardState;
+use App\Boards\TilesOfBoard;
 use App\Maps\MapPage;
 use App\Maps\Picture\MapPicture;
 use App\Maps\SharedMapState;
@@ -153,11 +155,66 @@ final class OpenController
     ]
     public function board(Request $request, string $token): JsonResponse|Response
     {
+        $asked = BoardPicks::asked($request);
+
         return KeptAnswer::unlessKnown(
             $request,
-            'board|'.(BoardState::forLink($token) ?? abort(404)),
-            static fn (): KeptAnswer => BoardAnswers::of(BoardSources::forLink($token) ?? abort(404)),
+            'board|'.(BoardState::forLink($token) ?? abort(404)).'|'.$asked->key(),
+            static fn (): KeptAnswer => BoardAnswers::of(BoardSources::forLink($token) ?? abort(404), $asked),
         );
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/open/boards/{token}/tiles/{tile}/layers/{part}/features.geojson',
+            summary: 'The records of a layer of the map in a tile of a shared board as GeoJSON',
+            tags: ['Open'],
+            responses: [new OA\Response(response: 200, description: 'A FeatureCollection')],
+        ),
+    ]
+    public function tileFeatures(Request $request, string $token, string $tile, string $part): JsonResponse|Response
+    {
+        return self::tiles($request, $token)->features($request, $tile, $part);
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/open/boards/{token}/tiles/{tile}/layers/{part}/records/{record}',
+            summary: 'The card of a record on the map in a tile of a shared board',
+            tags: ['Open'],
+            responses: [new OA\Response(response: 200, description: 'The card')],
+        ),
+    ]
+    public function tileCard(Request $request, string $token, string $tile, string $part, string $record): JsonResponse
+    {
+        return self::tiles($request, $token)->card($tile, $part, $record);
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/open/boards/{token}/tiles/{tile}/photos/{attachment}/{size}',
+            summary: 'A photo on a shared board, drawn anew without its metadata',
+            tags: ['Open'],
+            responses: [new OA\Response(response: 200, description: 'The picture')],
+        ),
+    ]
+    public function tilePhoto(
+        Request $request,
+        string $token,
+        string $tile,
+        string $attachment,
+        string $size,
+    ): StreamedResponse {
+        return AttachmentController::send(
+            self::tiles($request, $token)->photo($tile, $attachment),
+            $size,
+            'private, max-age=300',
+        );
+    }
+
+    private static function tiles(Request $request, string $token): TilesOfBoard
+    {
+        return new TilesOfBoard(BoardSources::forLink($token) ?? abort(404), BoardPicks::asked($request));
     }
 
     private static function page(string $token, ?Request $request = null): MapPage

@@ -4,10 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Boards\BoardThings;
 use App\Models\Audience;
-use App\Models\Layer;
 use App\Models\Programme;
-use App\Models\Slice;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 use PinYard\Board\BoardPlan;
@@ -23,6 +22,9 @@ final class SaveBoard extends FormRequest
             'title' => [$this->isMethod('POST') ? 'required' : 'sometimes', 'filled', 'string', 'max:120'],
             'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
             'tiles' => ['sometimes', 'array'],
+            'pages' => ['sometimes', 'nullable', 'array', 'max:'.BoardPlan::MOST_PAGES],
+            'pages.*' => ['string', 'max:60'],
+            'visitors_pick' => ['sometimes', 'boolean'],
         ];
     }
 
@@ -38,13 +40,18 @@ final class SaveBoard extends FormRequest
      */
     public function tiles(Programme $programme): array
     {
-        $layers = $programme->layers()->get()->keyBy('id');
-        $plan = BoardPlan::read(
-            $this->input('tiles'),
-            $layers->map(static fn (Layer $l) => $l->design())->all(),
-            Slice::query()->whereIn('layer_id', $layers->keys())->pluck('layer_id', 'id')->all(),
-        );
+        $plan = BoardPlan::read($this->input('tiles'), BoardThings::of($programme));
 
         return array_map(static fn (Tile $t): array => $t->toArray(), $plan->tiles);
+    }
+
+    /** @return list<string>|null titles; null where it has but one page */
+    public function pages(): ?array
+    {
+        $pages = $this->input('pages');
+
+        return is_array($pages) && $pages !== []
+            ? array_map(static fn (mixed $p): string => is_string($p) ? $p : '', array_values($pages))
+            : null;
     }
 }

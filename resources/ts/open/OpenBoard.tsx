@@ -1,9 +1,10 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import { useParams } from 'react-router'
 import { ApiError } from '../shared/api'
 import { BoardTiles } from '../shared/board/BoardTiles'
+import { asQuery, usePicksInAddress } from '../shared/board/picks'
 import { useBoard } from '../shared/board/useBoard'
 import { Problems } from '../shared/parts/Problems'
 import { formatInstant, t } from '../shared/texts'
@@ -13,9 +14,14 @@ import { OpenHead } from './OpenHead'
 /** A shared board; it keeps itself current. */
 export function OpenBoard() {
   const { token } = useParams()
-  const { board, error } = useBoard(`/open/boards/${token}`)
+  const [mayPick, setMayPick] = useState(false)
+  const picking = usePicksInAddress(mayPick)
+  const base = `/open/boards/${token}`
+  const { board, error } = useBoard(base, asQuery(picking.picks))
   useEffect(() => {
-    if (board) document.title = `${board.title} · ${board.programme}`
+    if (!board) return
+    document.title = `${board.title} · ${board.programme}`
+    setMayPick(board.may_pick)
   }, [board])
   if (error instanceof ApiError && error.status === 404) return <Closed />
   if (!board)
@@ -32,7 +38,7 @@ export function OpenBoard() {
         </Typography>
       </OpenHead>
       <Box component="main" sx={{ p: { xs: 3, md: 4 } }}>
-        <BoardTiles board={board} />
+        <BoardTiles board={board} base={base} picking={picking} />
       </Box>
     </Box>
   )

@@ -1,5 +1,5 @@
 // Made by resources/build/api-types.mjs from app/OpenApi/answers.yaml; not to be changed by hand.
-import type { Choice, Design, LegendLine, Look, Peg, PegHead, RuleTrees } from './types'
+import type { Choice, Design, LegendLine, Look, Peg, PegHead, ProposedTile, RuleTrees } from './types'
 
 export type paths = Record<string, never>
 export type webhooks = Record<string, never>
@@ -1426,128 +1426,1200 @@ export interface components {
       photos: components['schemas']['CardPhoto'][]
     }
     /** @enum {string} */
-    TileKind: 'count' | 'breakdown' | 'latest' | 'map'
+    Step: 'day' | 'week' | 'month' | 'year'
+    /** @enum {string} */
+    MeasureKind:
+      | 'count'
+      | 'sum'
+      | 'mean'
+      | 'median'
+      | 'quantile'
+      | 'deviation'
+      | 'least'
+      | 'most'
+      | 'distinct'
+      | 'share'
+      | 'ratio'
+    Measure: {
+      of: components['schemas']['MeasureKind']
+      field?: string
+      p?: number
+      slice?: number
+      top?: components['schemas']['Measure']
+      bottom?: components['schemas']['Measure']
+      times?: number
+    }
+    Grouping: {
+      field?: string
+      step?: components['schemas']['Step']
+      areas?: number
+    }
+    Comparison: {
+      by: string
+      days?: number
+      since?: components['schemas']['Day']
+      /** @enum {string} */
+      against: 'before' | 'year'
+    }
+    PlanPoint: {
+      day: components['schemas']['Day']
+      value: number
+    }
+    Threshold: {
+      at: number
+      text: string
+    }
+    /** @enum {string} */
+    TileKind:
+      | 'number'
+      | 'target'
+      | 'breakdown'
+      | 'trend'
+      | 'spread'
+      | 'pairs'
+      | 'table'
+      | 'latest'
+      | 'map'
+      | 'crews'
+      | 'outings'
+      | 'photos'
+      | 'text'
+      | 'link'
+      | 'picker'
+    TileColumn: {
+      measure: components['schemas']['Measure']
+      title?: string
+      unit?: string
+      decimals?: number
+    }
+    TextValue: {
+      layer: number
+      slice?: number
+      measure: components['schemas']['Measure']
+      unit?: string
+      decimals?: number
+    }
     Tile: {
       id: string
       kind: components['schemas']['TileKind']
       title: string
-      layer: number
-      slice: number | null
-      field: string | null
       width: number
       height: number
+      x?: number
+      y?: number
+      page?: number
+      phone?: number
+      on_phone?: boolean
+      question?: string
+      layer?: number
+      slice?: number | null
+      measure?: components['schemas']['Measure']
+      unit?: string
+      decimals?: number
+      compare?: components['schemas']['Comparison']
+      target?: number
+      from?: components['schemas']['Day']
+      to?: components['schemas']['Day']
+      curve?: components['schemas']['PlanPoint'][]
+      thresholds?: components['schemas']['Threshold'][]
+      by?: components['schemas']['Grouping']
+      second?: components['schemas']['Grouping']
+      lines?: components['schemas']['Grouping']
+      /** @enum {string} */
+      shape?: 'bars' | 'donut'
+      /** @enum {string} */
+      order?: 'list' | 'most' | 'collected' | 'arrived'
+      top?: number
+      running?: boolean
+      bars?: number
+      up?: components['schemas']['Measure']
+      columns?: components['schemas']['TileColumn'][]
+      sort?: number
+      down?: boolean
+      fields?: string[]
+      count?: number
       names?: boolean
+      map?: number
+      open?: boolean
+      text?: string
+      values?: components['schemas']['TextValue'][]
+      address?: string
+    }
+    ProposedTile: ProposedTile
+    QuestionProposals: {
+      id: string
+      text: string
+      /** @enum {string} */
+      state: 'open' | 'no_tile' | 'answered'
+      tile: components['schemas']['QuestionTile'] | null
+      proposals: components['schemas']['ProposedTile'][]
     }
     BoardDoc: {
       id: number
       title: string
       tiles: components['schemas']['Tile'][]
+      pages: string[]
+      visitors_pick: boolean
       audience: components['schemas']['Audience']
       address: string | null
     }
-    LatestRecord: {
-      name: string | null
-      detail: string | null
-      class: string | null
-      collected_at: components['schemas']['Instant']
+    Quantity: {
+      key: string
+      label: string
+      unit: string | null
+      units: string[]
+      number: boolean
+      measures: components['schemas']['MeasureKind'][]
     }
-    CountAnswer: {
-      value: number
+    GroupingChoice: {
+      by: components['schemas']['Grouping']
+      label: string
+      time: boolean
+      parts: boolean
+      whole: boolean
+    }
+    Measurable: {
+      quantities: components['schemas']['Quantity'][]
+      groupings: components['schemas']['GroupingChoice'][]
+    }
+    OptionalNumber: number | null
+    GroupLine: {
+      code: string | null
+      label: string | null
+      head?: string
+      colour?: string
+    }
+    EarlierNumber: {
+      value: number | string | null
+      n: number
+      from: components['schemas']['Day']
+      to: components['schemas']['Day']
+      /** @enum {string} */
+      against: 'before' | 'year'
+    }
+    NumberAnswer: {
+      value: number | string | null
+      n: number
+      missing: number
+      unit: string | null
+      decimals: number | null
+      span?: [components['schemas']['Day'], components['schemas']['Day']]
+      earlier?: components['schemas']['EarlierNumber']
+      line?: [string, number | null][]
+    }
+    TargetAnswer: {
+      value: number | null
+      n: number
+      missing: number
+      unit: string | null
+      decimals: number | null
+      target: number
+      due: number | null
+      from: components['schemas']['Day'] | null
+      to: components['schemas']['Day'] | null
+      /** @enum {string} */
+      state: 'reached' | 'on' | 'behind' | 'open'
+      passed: string | null
+      thresholds: components['schemas']['Threshold'][]
+    }
+    BreakdownRow: {
+      code: string | null
+      label: string | null
+      head?: string
+      colour?: string
+      value: number | null
+      n: number
+      share: number | null
+      parts?: number[]
+    }
+    BreakdownOthers: {
+      groups: number
+      value: number | null
+      n: number
+      share: number | null
     }
     BreakdownAnswer: {
-      total: number
-      rows: components['schemas']['LegendLine'][]
+      /** @enum {string} */
+      shape: 'bars' | 'donut'
+      step: components['schemas']['Step'] | null
+      rows: components['schemas']['BreakdownRow'][]
+      others: components['schemas']['BreakdownOthers'] | null
+      lines: components['schemas']['GroupLine'][]
+      total: number | string | null
+      n: number
+      missing: number
+      overlaps: boolean
+      counts: boolean
+      unit: string | null
+      decimals: number | null
+    }
+    TrendLine: {
+      code: string | null
+      label: string | null
+      head?: string
+      colour?: string
+      values: components['schemas']['OptionalNumber'][]
+    }
+    TrendAnswer: {
+      step: components['schemas']['Step']
+      coarser: boolean
+      steps: components['schemas']['Day'][]
+      lines: components['schemas']['TrendLine'][]
+      parted: boolean
+      running: boolean
+      n: number
+      missing: number
+      outside: number
+      unit: string | null
+      decimals: number | null
+    }
+    SpreadBar: {
+      from: number
+      to: number
+      count: number
+      pick: string
+    }
+    SpreadAnswer: {
+      bars: components['schemas']['SpreadBar'][]
+      mean?: number
+      median?: number
+      deviation?: number | null
+      least?: number
+      most?: number
+      n: number
+      missing: number
+      unit: string | null
+      decimals: number | null
+    }
+    Scale: {
+      unit: string | null
+      decimals: number | null
+    }
+    PairPoint: {
+      code: string | null
+      label: string | null
+      head?: string
+      colour?: string
+      x: number
+      y: number
+      n: number
+    }
+    PairsAnswer: {
+      step: components['schemas']['Step'] | null
+      points: components['schemas']['PairPoint'][]
+      without: number
+      n: number
+      across: components['schemas']['Scale']
+      up: components['schemas']['Scale']
+    }
+    MeasuredColumn: {
+      title: string
+      measure: components['schemas']['Measure']
+      unit: string | null
+      decimals: number | null
+    }
+    Cell: number | string | null
+    TableLine: {
+      code: string | null
+      label: string | null
+      head?: string
+      colour?: string
+      cells: components['schemas']['Cell'][]
+      n: number
+    }
+    TableAnswer: {
+      step: components['schemas']['Step'] | null
+      columns: components['schemas']['MeasuredColumn'][]
+      rows: components['schemas']['TableLine'][]
+      more: number
+      totals: components['schemas']['Cell'][]
+      overlaps: boolean
+      n: number
+    }
+    LatestRecord: {
+      id: string
+      name: string | null
+      details: components['schemas']['OptionalText'][]
+      class: string | null
+      at: components['schemas']['Instant']
     }
     LatestAnswer: {
       records: components['schemas']['LatestRecord'][]
+      labels: string[]
+      /** @enum {string} */
+      by: 'collected' | 'arrived'
       legend: components['schemas']['LegendLine'][]
+      n: number
     }
     MapAnswer: {
-      source: string
-      layers: components['schemas']['StyleLayers']
-      legend: components['schemas']['LegendLine'][]
-      features: components['schemas']['Features']
-      total: number
+      view: components['schemas']['MapView']
+      bare: boolean
+    }
+    CrewPerson: {
+      id: number | null
+      name: string | null
+      crew: string | null
+      crew_id: number | null
+      heard_at: components['schemas']['Instant'] | null
+      waiting: number
+      place: components['schemas']['LastPlace'] | null
+    }
+    CrewsAnswer: {
+      people: components['schemas']['CrewPerson'][]
+    }
+    BoardOuting: {
+      title: string
+      crew_name: string | null
+      from: components['schemas']['Day']
+      to: components['schemas']['Day']
+      progress: components['schemas']['OutingProgress']
+    }
+    OutingsAnswer: {
+      outings: components['schemas']['BoardOuting'][]
+    }
+    StripPhoto: {
+      id: string
+      record: string
+      name: string | null
+      at: components['schemas']['Instant'] | null
+    }
+    PhotosAnswer: {
+      photos: components['schemas']['StripPhoto'][]
+      n: number
+    }
+    TextAnswerValue: {
+      value: number | string | null
+      n: number
+      unit: string | null
+      decimals: number | null
+    }
+    TextAnswer: {
+      text: string
+      values: components['schemas']['TextAnswerValue'][]
+    }
+    LinkAnswer: {
+      address: string
+      text: string
+    }
+    PickerAnswer: {
+      /** @enum {string} */
+      shape: 'list' | 'span'
+      lines: components['schemas']['GroupLine'][]
     }
     BrokenAnswer: {
       messages: string[]
     }
     AnsweredTile:
       | {
-          id?: string
+          id: string
           /** @constant */
-          kind: 'count'
+          kind: 'number'
           title: string
-          layer?: number
-          slice?: number | null
-          field?: string | null
           width: number
           height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
           names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
           slice_name: string | null
-          answer: components['schemas']['CountAnswer']
+          follows: boolean
+          answer: components['schemas']['NumberAnswer']
         }
       | {
-          id?: string
+          id: string
+          /** @constant */
+          kind: 'target'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['TargetAnswer']
+        }
+      | {
+          id: string
           /** @constant */
           kind: 'breakdown'
           title: string
-          layer?: number
-          slice?: number | null
-          field?: string | null
           width: number
           height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
           names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
           slice_name: string | null
+          follows: boolean
           answer: components['schemas']['BreakdownAnswer']
         }
       | {
-          id?: string
+          id: string
+          /** @constant */
+          kind: 'trend'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['TrendAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'spread'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['SpreadAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'pairs'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['PairsAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'table'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['TableAnswer']
+        }
+      | {
+          id: string
           /** @constant */
           kind: 'latest'
           title: string
-          layer?: number
-          slice?: number | null
-          field?: string | null
           width: number
           height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
           names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
           slice_name: string | null
+          follows: boolean
           answer: components['schemas']['LatestAnswer']
         }
       | {
-          id?: string
+          id: string
           /** @constant */
           kind: 'map'
           title: string
-          layer?: number
-          slice?: number | null
-          field?: string | null
           width: number
           height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
           names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
           slice_name: string | null
+          follows: boolean
           answer: components['schemas']['MapAnswer']
         }
       | {
-          id?: string
+          id: string
+          /** @constant */
+          kind: 'crews'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['CrewsAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'outings'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['OutingsAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'photos'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['PhotosAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'text'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['TextAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'link'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['LinkAnswer']
+        }
+      | {
+          id: string
+          /** @constant */
+          kind: 'picker'
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
+          names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
+          slice_name: string | null
+          follows: boolean
+          answer: components['schemas']['PickerAnswer']
+        }
+      | {
+          id: string
           /** @constant */
           kind: 'broken'
           title: string
-          layer?: number
-          slice?: number | null
-          field?: string | null
           width: number
           height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          question?: string
+          layer?: number
+          slice?: number | null
+          measure?: components['schemas']['Measure']
+          unit?: string
+          decimals?: number
+          compare?: components['schemas']['Comparison']
+          target?: number
+          from?: components['schemas']['Day']
+          to?: components['schemas']['Day']
+          curve?: components['schemas']['PlanPoint'][]
+          thresholds?: components['schemas']['Threshold'][]
+          by?: components['schemas']['Grouping']
+          second?: components['schemas']['Grouping']
+          lines?: components['schemas']['Grouping']
+          /** @enum {string} */
+          shape?: 'bars' | 'donut'
+          /** @enum {string} */
+          order?: 'list' | 'most' | 'collected' | 'arrived'
+          top?: number
+          running?: boolean
+          bars?: number
+          up?: components['schemas']['Measure']
+          columns?: components['schemas']['TileColumn'][]
+          sort?: number
+          down?: boolean
+          fields?: string[]
+          count?: number
           names?: boolean
+          map?: number
+          open?: boolean
+          text?: string
+          values?: components['schemas']['TextValue'][]
+          address?: string
           slice_name: string | null
+          follows: boolean
           answer: components['schemas']['BrokenAnswer']
         }
     BoardAnswers: {
       title: string
       programme: string
       area: components['schemas']['Box']
+      time_zone: string
+      today: components['schemas']['Day']
       as_of: components['schemas']['Instant']
+      pages: string[]
+      may_pick: boolean
+      picked: string[]
       tiles: components['schemas']['AnsweredTile'][]
     }
     Hung: {

@@ -210,6 +210,8 @@ export type MapViewLayer = Api['MapViewLayer']
 export type CardView = Api['CardView']
 export type TileKind = Api['TileKind']
 export type Tile = Api['Tile']
+/** A tile that could answer a question, before it is on a board. */
+export type ProposedTile = Omit<Tile, 'id'>
 /** The front door of a programme as its visitors see it; `text` is the colour of letters on `colour`. */
 export type GateFront = Api['GateFront']
 export type GateDoc = Api['GateDoc'] & {
@@ -218,16 +220,7 @@ export type GateDoc = Api['GateDoc'] & {
 export type BoardDoc = Api['BoardDoc'] & {
   /** Asks for another address; never told. */ new_link?: true
 }
-export type TileAnswer =
-  | { kind: 'count'; answer: { value: number } }
-  | { kind: 'breakdown'; answer: { total: number; rows: LegendLine[] } }
-  | {
-      kind: 'latest'
-      answer: {
-        records: { name: string | null; detail: string | null; class: string | null; collected_at: string }[]
-        legend: LegendLine[]
-      }
-    }
-  | { kind: 'map'; answer: Api['MapAnswer'] }
+/** A tile with what it shows now. */
+export type AnsweredTile = Api['AnsweredTile']
 export type BoardAnswers = Api['BoardAnswers']
 export type Slice = Api['Slice']

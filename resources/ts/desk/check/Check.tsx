@@ -47,7 +47,7 @@ export function Check() {
   const [filling, setFilling] = useState(false)
   const [taking, setTaking] = useState(false)
   const [ticked, setTicked] = useState<string[]>([])
-  const [slice, setSlice] = useState<number | null>(null)
+  const [slice, setSlice] = useState<number | null>(Number(search.get('slice')) || null)
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()

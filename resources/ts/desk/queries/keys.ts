@@ -57,5 +57,7 @@ export const keys = {
   mapView: (id: number) => ['map-view', id] as const,
   boards: (programme: number) => ['boards', programme] as const,
   board: (id: number) => ['board', id] as const,
+  proposals: (programme: number) => ['proposals', programme] as const,
+  measurable: (layer: number) => ['measurable', layer] as const,
   gate: (programme: number) => ['gate', programme] as const,
 }

@@ -64,6 +64,22 @@ export const editedBoard = (id: number) =>
     staleTime: Infinity,
   })
 
+/** For each question of a programme the tiles that could answer it. */
+export const proposalsOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.proposals(programme),
+    queryFn: () => api<Api['QuestionProposals'][]>('GET', `/programmes/${programme}/proposals`),
+  })
+
+/** What tiles can measure of a layer, and by what its records can be put together. */
+export const measurableOf = (layer: number | undefined) =>
+  queryOptions({
+    queryKey: keys.measurable(layer ?? 0),
+    queryFn: () => api<Api['Measurable']>('GET', `/layers/${layer}/measurable`),
+    enabled: layer !== undefined,
+    staleTime: 10_000,
+  })
+
 export const gateOf = (programme: number) =>
   queryOptions({
     queryKey: keys.gate(programme),

@@ -1,221 +1,154 @@
 import Box from '@mui/material/Box'
-import Paper from '@mui/material/Paper'
-import Typography from '@mui/material/Typography'
-import { BACKDROPS } from '../map/backdrop'
-import { LazyMap } from '../map/LazyMap'
-import { Legend } from '../parts/Legend'
-import { PegMark } from '../parts/PegMark'
-import { age, formatNumber, t } from '../texts'
-import { HEAD_FONT } from '../theme'
-import type { BoardAnswers, LegendLine } from '../types'
+import Button from '@mui/material/Button'
+import Chip from '@mui/material/Chip'
+import Tab from '@mui/material/Tab'
+import Tabs from '@mui/material/Tabs'
+import useMediaQuery from '@mui/material/useMediaQuery'
+import { useState } from 'react'
+import { t } from '../texts'
+import type { AnsweredTile, BoardAnswers } from '../types'
+import { layOut, phoneOrder } from './layout'
+import { partLabel } from './partLabel'
+import { asQuery, PickingContext, type Picking } from './picks'
+import { TileFrame } from './TileFrame'
 
-type TileOf<K> = Extract<BoardAnswers['tiles'][number], { kind: K }>
-const ROW = 72
+export const ROW = 76
+export const GAP = 12
 
-/** The tiles of a board, on twelve columns; one below the other on a phone. */
-export function BoardTiles({ board }: { board: BoardAnswers }) {
-  return (
-    <Box
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'repeat(12, 1fr)' },
-        gridAutoRows: { md: `${ROW}px` },
-        gridAutoFlow: 'dense',
-        gap: 3,
-      }}>
-      {board.tiles.map((tile) => (
-        <Paper
-          key={tile.id}
-          variant="outlined"
-          component="section"
-          aria-label={tile.title}
-          tabIndex={tile.kind === 'latest' || tile.kind === 'breakdown' ? 0 : undefined}
-          sx={{
-            gridColumn: { md: `span ${tile.width}` },
-            gridRow: { md: `span ${tile.height}` },
-            p: tile.kind === 'map' ? 0 : 3.5,
-            overflow: tile.kind === 'map' ? 'hidden' : 'auto',
-            position: 'relative',
-            minHeight: tile.kind === 'map' ? 360 : undefined,
-          }}>
-          {tile.kind === 'map' ? (
-            <MapTile tile={tile} area={board.area} />
-          ) : (
-            <>
-              <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 2 }}>
-                <Typography variant="h3" sx={{ fontFamily: 'inherit', fontSize: '0.93rem' }}>
-                  {tile.title}
-                </Typography>
-                {tile.slice_name && !tile.slice_name.includes(tile.title) && (
-                  <Typography variant="caption" color="text.secondary" noWrap>
-                    {tile.slice_name}
-                  </Typography>
-                )}
-              </Box>
-              {tile.kind === 'count' && <CountTile tile={tile} />}
-              {tile.kind === 'breakdown' && <BreakdownTile tile={tile} />}
-              {tile.kind === 'latest' && <LatestTile tile={tile} />}
-              {tile.kind === 'broken' && (
-                <Typography sx={{ mt: 2, color: 'secondary.main' }}>
-                  {t('board.broken')} {tile.answer.messages.join(' ')}
-                </Typography>
-              )}
-            </>
-          )}
-        </Paper>
-      ))}
-    </Box>
-  )
+type Props = {
+  board: BoardAnswers
+  /** The board's address in the API. */
+  base: string
+  picking: Picking
+  /** Where the records behind a tile are. */
+  recordsOf?: (tile: AnsweredTile) => string | null
+  /** Drawn as on a phone, whatever the window is. */
+  phone?: boolean
 }
 
-function CountTile({ tile }: { tile: TileOf<'count'> }) {
-  return (
-    <>
-      <Box
-        data-testid={`count-${tile.id}`}
-        sx={{
-          fontFamily: HEAD_FONT,
-          fontWeight: 760,
-          fontSize: '3rem',
-          lineHeight: 1.15,
-          mt: 1,
-          fontVariantNumeric: 'tabular-nums',
-        }}>
-        {formatNumber(tile.answer.value)}
-      </Box>
-      <Typography variant="body2" color="text.secondary">
-        {t('board.records', { n: tile.answer.value })}
-      </Typography>
-    </>
+/** The tiles of a board on twelve columns, with what is picked above them; one below the other on a phone. */
+export function BoardTiles({ board, base, picking, recordsOf, phone }: Props) {
+  const narrow = useMediaQuery('(max-width: 819.95px)')
+  const small = phone ?? narrow
+  const [page, setPage] = useState(0)
+  const query = asQuery(picking.picks)
+  const pages = Math.max(1, board.pages.length)
+  const shown = Math.min(page, pages - 1)
+  const tiles = board.tiles.filter((tile) => Math.min(tile.page ?? 0, pages - 1) === shown)
+  const frame = (tile: AnsweredTile) => (
+    <TileFrame
+      tile={tile}
+      base={base}
+      query={query}
+      today={board.today}
+      area={board.area as [number, number, number, number]}
+      records={recordsOf?.(tile) ?? null}
+    />
   )
-}
-
-function BreakdownTile({ tile }: { tile: TileOf<'breakdown'> }) {
-  const { total, rows } = tile.answer
-  const most = Math.max(1, ...rows.map((r) => r.count))
+  const placed = tiles.map((tile) => ({ ...tile, id: tile.id ?? '' }))
+  const spots = layOut(placed)
   return (
-    <Box
-      component="ul"
-      sx={{
-        listStyle: 'none',
-        m: 0,
-        mt: 2,
-        p: 0,
-        display: 'grid',
-        gap: 2.25,
-        gridTemplateColumns: 'minmax(0,1fr)',
-      }}>
-      {rows.map((row) => (
-        <Box component="li" key={row.code ?? ''}>
-          <Box
-            sx={{
-              display: 'flex',
-              flexWrap: 'wrap',
-              alignItems: 'center',
-              columnGap: 2,
-              fontSize: '0.92rem',
-            }}>
-            <PegMark {...row} size={17} />
-            <Box sx={{ flex: '1 1 4rem', minWidth: 0, overflowWrap: 'anywhere' }}>
-              {row.label ?? t('legend.other')}
-            </Box>
-            <Box sx={{ fontWeight: 650, fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>
-              {formatNumber(row.count)} · {total ? Math.round((100 * row.count) / total) : 0} %
-            </Box>
-          </Box>
-          <Box aria-hidden sx={{ mt: 0.75, height: 9, bgcolor: '#F0E7D3', borderRadius: 0.5 }}>
-            <Box
-              sx={{
-                height: '100%',
-                width: `${(100 * row.count) / most}%`,
-                bgcolor: row.colour,
-                borderRadius: 0.5,
-              }}
+    <PickingContext.Provider value={picking}>
+      {pages > 1 && (
+        <Tabs
+          value={shown}
+          onChange={(_, n: number) => setPage(n)}
+          variant="scrollable"
+          aria-label={t('board.pages')}
+          sx={{ minHeight: 40, mb: 2 }}>
+          {board.pages.map((title, i) => (
+            <Tab
+              key={i}
+              value={i}
+              label={title || t('board.page', { n: i + 1 })}
+              sx={{ minHeight: 40, textTransform: 'none' }}
             />
-          </Box>
+          ))}
+        </Tabs>
+      )}
+      <PickedChips board={board} picking={picking} />
+      {small ? (
+        <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'minmax(0,1fr)' }}>
+          {phoneOrder(placed).map((tile) => (
+            <Box
+              key={tile.id}
+              sx={{
+                maxHeight: tile.kind === 'map' ? undefined : 560,
+                height: tile.kind === 'map' ? 360 : undefined,
+                display: 'grid',
+              }}>
+              {frame(tile as AnsweredTile)}
+            </Box>
+          ))}
         </Box>
-      ))}
-    </Box>
+      ) : (
+        <Box
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: 'repeat(12, minmax(0, 1fr))',
+            gridAutoRows: `${ROW}px`,
+            gap: `${GAP}px`,
+          }}>
+          {[...placed]
+            // Readers hear them as eyes meet them.
+            .sort((a, b) => order(spots[a.id]) - order(spots[b.id]))
+            .map((tile) => {
+              const at = spots[tile.id]!
+              return (
+                <Box
+                  key={tile.id}
+                  sx={{
+                    gridColumn: `${at.x + 1} / span ${at.w}`,
+                    gridRow: `${at.y + 1} / span ${at.h}`,
+                    minWidth: 0,
+                    minHeight: 0,
+                  }}>
+                  {frame(tile as AnsweredTile)}
+                </Box>
+              )
+            })}
+        </Box>
+      )}
+    </PickingContext.Provider>
   )
 }
 
-function LatestTile({ tile }: { tile: TileOf<'latest'> }) {
-  const { records, legend } = tile.answer
-  const peg = (code: string | null): LegendLine | undefined => legend.find((l) => l.code === code)
-  if (records.length === 0)
-    return (
-      <Typography color="text.secondary" sx={{ mt: 2 }}>
-        {t('board.nothing')}
-      </Typography>
-    )
+const order = (at: { x: number; y: number } | undefined) => (at ? at.y * 12 + at.x : 0)
+
+/** What is picked; each can be let go, or all of it. */
+function PickedChips({ board, picking }: { board: BoardAnswers; picking: Picking }) {
+  const { picks, pick, find, reset } = picking
+  const picked = Object.entries(picks.pick)
+  const found = Object.entries(picks.find)
+  if (picked.length + found.length === 0 || !board.may_pick) return null
+  const of = (id: string) => board.tiles.find((tile) => tile.id === id)
   return (
-    <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
-      {records.map((r, i) => {
-        const p = peg(r.class)
+    <Box role="status" sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center', mb: 3 }}>
+      {picked.map(([id, part]) => {
+        const tile = of(id)
         return (
-          <Box
-            component="li"
-            key={i}
-            sx={{
-              display: 'flex',
-              alignItems: 'center',
-              gap: 2.5,
-              py: 0.9,
-              borderBottom: '1px solid #EFE6D2',
-              fontSize: '0.93rem',
-            }}>
-            {p && <PegMark {...p} size={18} />}
-            <b>{r.name ?? r.detail ?? t('record.unnamed')}</b>
-            <Box
-              component="span"
-              sx={{
-                color: 'text.secondary',
-                flex: 1,
-                whiteSpace: 'nowrap',
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-              }}>
-              {r.name === null ? '' : r.detail}
-            </Box>
-            <Box
-              component="span"
-              sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>
-              {age(r.collected_at)}
-            </Box>
-          </Box>
+          <Chip
+            key={id}
+            color="secondary"
+            variant="outlined"
+            label={
+              tile && board.picked.includes(id)
+                ? `${tile.title}: ${partLabel(tile, part)}`
+                : t('board.pick.gone', { part })
+            }
+            onDelete={() => pick(id, null)}
+          />
         )
       })}
+      {found.map(([id, text]) => (
+        <Chip key={id} variant="outlined" label={`“${text}”`} onDelete={() => find(id, '')} />
+      ))}
+      <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
+        {t('board.follow')}
+      </Box>
+      <Button size="small" variant="outlined" onClick={reset}>
+        {t('board.reset')}
+      </Button>
     </Box>
-  )
-}
-
-function MapTile({ tile, area }: { tile: TileOf<'map'>; area: BoardAnswers['area'] }) {
-  const { source, features, layers, legend } = tile.answer
-  return (
-    <LazyMap
-      label={tile.title}
-      backdrops={BACKDROPS}
-      extent={area}
-      layers={[{ source, data: features, layers }]}>
-      <Paper
-        variant="outlined"
-        sx={{ position: 'absolute', left: 10, top: 10, px: 3, py: 1.25, maxWidth: 'calc(100% - 70px)' }}>
-        <Typography variant="h3">{tile.title}</Typography>
-      </Paper>
-      <Paper
-        variant="outlined"
-        sx={{
-          position: 'absolute',
-          left: 10,
-          bottom: 10,
-          px: 3,
-          py: 2,
-          fontSize: '0.85rem',
-          minWidth: 150,
-          display: { xs: 'none', sm: 'block' },
-        }}>
-        <Legend lines={legend} single={tile.title} />
-      </Paper>
-    </LazyMap>
   )
 }

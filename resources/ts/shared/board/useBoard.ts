@@ -5,9 +5,15 @@ import type { BoardAnswers } from '../types'
 const EVERY_MS = 4_000
 
 /**
- * A board's answers, asked for again every few seconds; an unchanged board costs the server next to nothing.
+ * A board's answers, asked for again every few seconds; an unchanged board costs the server next to nothing. While
+ * another pick is on its way the answers of before stay.
+ *
+ * @param query what was picked, as the server is asked
  */
-export function useBoard(path: string): { board: BoardAnswers | null; error: unknown; refresh: () => void } {
+export function useBoard(
+  path: string,
+  query = '',
+): { board: BoardAnswers | null; error: unknown; refresh: () => void } {
   const [board, setBoard] = useState<BoardAnswers | null>(null)
   const [error, setError] = useState<unknown>(null)
   const [round, setRound] = useState(0)
@@ -17,7 +23,7 @@ export function useBoard(path: string): { board: BoardAnswers | null; error: unk
     tag.current = null
     const ask = async () => {
       try {
-        const news = await apiIfChanged<BoardAnswers>(path, tag.current)
+        const news = await apiIfChanged<BoardAnswers>(query ? `${path}?${query}` : path, tag.current)
         if (stopped) return
         setError(null)
         if (news) {
@@ -34,6 +40,6 @@ export function useBoard(path: string): { board: BoardAnswers | null; error: unk
       stopped = true
       clearInterval(timer)
     }
-  }, [path, round])
+  }, [path, query, round])
   return { board, error, refresh: () => setRound((n) => n + 1) }
 }

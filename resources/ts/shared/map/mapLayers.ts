@@ -22,12 +22,14 @@ export const partOf = (source: string) => (source.startsWith('on-') ? source.sli
  * @param base the map's address in the API
  * @param hidden parts that are switched off: they are not fetched
  * @param search a search of the map that is asked
+ * @param more what else is asked, as the server is
  */
 export function useMapLayers(
   base: string,
   parts: Part[] | undefined,
   hidden: ReadonlySet<string>,
   search: string | null = null,
+  more = '',
 ): { layers: MapLayer[]; error: Error | null } {
   const shown = useMemo(() => parts?.filter((p) => !hidden.has(p.id)) ?? [], [parts, hidden])
   const { data, error } = useQueries({
@@ -35,7 +37,7 @@ export function useMapLayers(
       queryKey: ['map-features', base, part.id, part.version],
       queryFn: () =>
         apiNamed<GeoJSON.FeatureCollection>(
-          `${base}/layers/${part.id}/features.geojson?v=${part.version}${asking(search, '&')}`,
+          `${base}/layers/${part.id}/features.geojson?v=${part.version}${asking(search, '&')}${more && `&${more}`}`,
         ),
       staleTime: Infinity,
       // Without a network it fails and says so; when it is back it is asked for again.

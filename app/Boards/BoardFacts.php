@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards;
+
+use App\Boards\Figures\SqlFigures;
+use App\Maps\MapPage;
+use App\Models\Attachment;
+use App\Records\VisibleRecords;
+use LogicException;
+use PinYard\Board\Facts;
+use PinYard\Board\Figures;
+use PinYard\Board\Grouping;
+use PinYard\Board\Measure;
+use PinYard\Board\Pick;
+use PinYard\Board\Quantity;
+use PinYard\Board\Reading;
+use PinYard\Board\Tile;
+use PinYard\Board\Tiles\CrewsTile;
+use PinYard\Board\Tiles\LatestTile;
+use PinYard\Board\Tiles\MapTile;
+use PinYard\Board\Tiles\MeasuringTile;
+use PinYard\Board\Tiles\OutingsTile;
+use PinYard\Board\Tiles\PhotosTile;
+use PinYard\Refused;
+
+/** What one tile's answer is made of, for one viewer, under what was picked in the other tiles. */
+final class BoardFacts implements Facts
+{
+    private bool $follows = true;
+
+    /** @param  array<string, Pick>  $picks  by the tile that they were made in */
+    public function __construct(
+        private readonly BoardSources $sources,
+        private readonly Tile $tile,
+        private readonly array $picks,
+        private readonly ?string $find,
+    ) {
+    }
+
+    /** Whether all that was picked elsewhere says something of what the tile has read. */
+    public function follows(): bool
+    {
+        return $this->follows;
+    }
+
+    public function figures(): Figures
+    {
+        return new SqlFigures(
+            fn (Reading $reading, ?int $slice, array $fields): VisibleRecords => $this->records(
+                $reading,
+                $fields,
+                $slice,
+            ),
+            $this->sources->layer(...),
+        );
+    }
+
+    public function today(): string
+    {
+        return now($this->sources->board->programme->time_zone)->toDateString();
+    }
+
+    public function lines(int $layer, Grouping $by, array $codes): array
+    {
+        return (new GroupLines($this->sources))->of($layer, $by, $codes);
+    }
+
+    public function latest(LatestTile $tile): array
+    {
+        $name = $this->sources->layer($tile->reading->layer)->design()->nameField()?->key;
+        $named = $tile->names || ! $this->sources->viewer->isLink();
+
+        return LatestRecords::of(
+            $this->records($tile->reading, [...$tile->fields, ...$named && $name !== null ? [$name] : []]),
+            $tile,
+            $named,
+            $this->find,
+        );
+    }
+
+    public function map(MapTile $tile): array
+    {
+        $view = json_decode($this->page($tile)->kept()->text(), true, 512, JSON_THROW_ON_ERROR);
+
+        return ['view' => $view, 'bare' => $tile->map === null];
+    }
+
+    /** @throws Refused where the map is not there any more */
+    public function page(MapTile $tile): MapPage
+    {
+        return (new TileMap($this->sources))->page($tile, $this->picksElsewhere(), $this->heard(...));
+    }
+
+    public function crews(CrewsTile $tile): array
+    {
+        return CrewsNow::of($this->sources->board->programme, $this->sources->viewer);
+    }
+
+    public function outings(OutingsTile $tile): array
+    {
+        return OutingsOnBoard::of($this->sources->board->programme, $this->sources->viewer);
+    }
+
+    public function photos(PhotosTile $tile): array
+    {
+        return LatestPhotos::of($this->photographed($tile), $tile->count);
+    }
+
+    public function showsPhoto(PhotosTile $tile, Attachment $photo): bool
+    {
+        return LatestPhotos::shows($this->photographed($tile), $photo);
+    }
+
+    private function photographed(PhotosTile $tile): VisibleRecords
+    {
+        $name = $this->sources->layer($tile->reading->layer)->design()->nameField()?->key;
+        $named = $tile->names || ! $this->sources->viewer->isLink();
+
+        return $this->records($tile->reading, $named && $name !== null ? [$name] : [], null, true);
+    }
+
+    /** @return array<string, Pick> those that were made in other tiles */
+    private function picksElsewhere(): array
+    {
+        return array_diff_key($this->picks, [$this->tile->frame->id => true]);
+    }
+
+    private function heard(bool $follows): void
+    {
+        $this->follows = $this->follows && $follows;
+    }
+
+    /**
+     * The records of a reading with what the tile was told to show of them, and nothing else.
+     *
+     * @param  list<string>  $fields  keys
+     */
+    private function records(Reading $reading, array $fields, ?int $slice = null, bool $photos = false): VisibleRecords
+    {
+        $layer = $this->sources->layer($reading->layer);
+        $visible = VisibleRecords::of($this->sources->viewer, $layer);
+        if ($visible->seesNothing()) {
+            throw Refused::because('tile_hidden', 'layer');
+        }
+        if ($this->sources->viewer->isLink()) {
+            $visible = $visible->showing($fields, $photos || $this->countsPhotos());
+        }
+        foreach ([$reading->slice, $slice] as $number) {
+            if ($number !== null) {
+                $found = $this->sources->slices->get($number) ?? throw new LogicException('a tile without its slice');
+                $visible = $visible->filtered($layer->filter($found->filter));
+            }
+        }
+        if ($reading->span() !== null) {
+            $visible = $visible->filtered($layer->filter($reading->span()));
+        }
+        foreach ($this->picksElsewhere() as $pick) {
+            $filter = BoardPicks::on($pick, $layer);
+            $this->heard($filter !== null);
+            $visible = $filter === null ? $visible : $visible->filtered($filter);
+        }
+
+        return $visible;
+    }
+
+    /** How many photos there are is told by whoever measures just that. */
+    private function countsPhotos(): bool
+    {
+        return $this->tile instanceof MeasuringTile
+            && array_filter(
+                $this->tile->measure->all(),
+                static fn (Measure $m): bool => $m->quantity?->key === Quantity::PHOTOS,
+            ) !== [];
+    }
+}

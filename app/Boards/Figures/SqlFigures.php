@@ -1,0 +1,346 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards\Figures;
+
+use App\Maps\FieldSpread;
+use App\Models\Layer;
+use App\Records\VisibleRecords;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use PinYard\Board\Figure;
+use PinYard\Board\Figures;
+use PinYard\Board\Group;
+use PinYard\Board\Grouping;
+use PinYard\Board\Measure;
+use PinYard\Board\MeasureKind;
+use PinYard\Board\Quantity;
+use PinYard\Board\Reading;
+use PinYard\Stats\Spread;
+use stdClass;
+
+/** Measures by asking the database: one question for all measures of the same records that it adds up by itself. */
+final readonly class SqlFigures implements Figures
+{
+    /**
+     * @param  \Closure(Reading, int|null, list<string>): VisibleRecords  $records  those of a reading, also in a
+     *     second slice, showing fields (keys)
+     * @param  \Closure(int): Layer  $layer  by number
+     */
+    public function __construct(private \Closure $records, private \Closure $layer)
+    {
+    }
+
+    /** @return list<Figure> */
+    public function of(Reading $reading, array $measures): array
+    {
+        $groups = $this->by($reading, $measures);
+        if ($groups !== []) {
+            return $groups[0]->figures;
+        }
+
+        return array_map(static fn (Measure $m): Figure => self::ofNothing($m), $measures);
+    }
+
+    /** Of no records there are none, and their sum is nought. */
+    private static function ofNothing(Measure $measure): Figure
+    {
+        return new Figure($measure->kind->adds() ? 0.0 : null, 0, 0);
+    }
+
+    /** @return list<Group> */
+    public function by(Reading $reading, array $measures, Grouping ...$by): array
+    {
+        $by = array_values($by);
+        $found = [];
+        $keys = [];
+        // Those that read the same records are asked at once.
+        $together = [];
+        foreach ($measures as $i => $measure) {
+            $together[self::isOwn($measure) ? "own $i" : 'of '.$measure->slice][$i] = $measure;
+        }
+        foreach ($together as $some) {
+            $first = $some[array_key_first($some)];
+            $groups = match (true) {
+                ($by[0]->areas ?? null) !== null => $this->inAreas($reading, $some, $by[0]->areas),
+                $first->kind === MeasureKind::Share => $this->shares($reading, $first, (int) array_key_first($some), $by),
+                $first->kind === MeasureKind::Ratio => $this->ratios($reading, $first, (int) array_key_first($some), $by),
+                self::isRanked($first) => $this->quantiles($reading, $first, (int) array_key_first($some), $by),
+                default => $this->added($reading, $some, $by),
+            };
+            foreach ($groups as $name => [$key, $figures]) {
+                $keys[$name] = $key;
+                $found[$name] = ($found[$name] ?? []) + $figures;
+            }
+        }
+
+        return array_values(array_map(
+            static fn (string|int $name): Group => new Group($keys[$name], array_map(
+                static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? self::ofNothing($m),
+                $measures,
+                array_keys($measures),
+            )),
+            array_keys($found),
+        ));
+    }
+
+    private static function isRanked(Measure $measure): bool
+    {
+        return $measure->kind === MeasureKind::Median || $measure->kind === MeasureKind::Quantile;
+    }
+
+    /** Whether it takes a question of its own. */
+    private static function isOwn(Measure $measure): bool
+    {
+        return self::isRanked($measure) || in_array($measure->kind, [MeasureKind::Share, MeasureKind::Ratio], true);
+    }
+
+    /**
+     * @param  list<string|null>  $keys
+     */
+    private static function name(array $keys): string
+    {
+        return implode("\0", array_map(static fn (?string $k): string => $k === null ? '-' : "=$k", $keys));
+    }
+
+    /**
+     * @param  array<int, Measure>  $measures
+     * @param  list<Grouping>  $by
+     */
+    private function records(Reading $reading, ?int $slice, array $measures, array $by): VisibleRecords
+    {
+        $fields = [];
+        foreach ($measures as $measure) {
+            array_push($fields, ...$measure->fields());
+        }
+        foreach ($by as $grouping) {
+            if ($grouping->field !== null) {
+                $fields[] = $grouping->field->key;
+            }
+        }
+
+        return ($this->records)($reading, $slice, array_values(array_unique($fields)));
+    }
+
+    /**
+     * The rows with what is asked of each as `g0`, `g1` and `q0`, `q1` and so on.
+     *
+     * @param  list<Grouping>  $by
+     * @param  array<int, Quantity>  $quantities
+     */
+    private function asked(VisibleRecords $records, array $by, array $quantities): Builder
+    {
+        $rows = $records->rows();
+        $programme = $records->layer->programme;
+        $select = ['1 as one'];
+        foreach ($by as $i => $grouping) {
+            $group = GroupSql::of($grouping, $programme->id, new \DateTimeZone($programme->time_zone));
+            $group->join($rows);
+            $select[] = "{$group->expression} as g$i";
+        }
+        $joined = [];
+        foreach ($quantities as $i => $quantity) {
+            $sql = QuantitySql::of($quantity, $records);
+            if (! isset($joined[$quantity->key])) {
+                $sql->join($rows);
+                $joined[$quantity->key] = true;
+            }
+            $select[] = "{$sql->expression} as q$i";
+        }
+
+        return DB::query()->fromSub($rows->selectRaw(implode(', ', $select)), 'asked');
+    }
+
+    /**
+     * @param  non-empty-array<int, Measure>  $measures
+     * @param  list<Grouping>  $by
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
+     */
+    private function added(Reading $reading, array $measures, array $by): array
+    {
+        $records = $this->records($reading, $measures[array_key_first($measures)]->slice, $measures, $by);
+        $quantities = array_filter(array_map(static fn (Measure $m): ?Quantity => $m->quantity, $measures));
+        $select = ['count(*) as n'];
+        foreach ($measures as $i => $measure) {
+            $sql = match ($measure->kind) {
+                MeasureKind::Sum => "sum(q$i)",
+                MeasureKind::Mean => "avg(q$i)",
+                MeasureKind::Deviation => "stddev_samp(q$i)",
+                MeasureKind::Least => "min(q$i)",
+                MeasureKind::Most => "max(q$i)",
+                MeasureKind::Distinct => "count(distinct q$i)",
+                default => 'count(*)',
+            };
+            $select[] = "$sql as m$i";
+            $select[] = ($measure->quantity === null ? 'count(*)' : "count(q$i)")." as k$i";
+        }
+        $groups = [];
+        foreach ($this->grouped($this->asked($records, $by, $quantities), $by)
+            ->selectRaw(implode(', ', $select))->get() as $row) {
+            $keys = self::keysOf($row, count($by));
+            $n = (int) $row->n;
+            if ($by === [] && $n === 0) {
+                continue;
+            }
+            $figures = [];
+            foreach ($measures as $i => $measure) {
+                $value = $row->{"m$i"};
+                $isDay = $measure->quantity?->isDay() === true && $measure->kind !== MeasureKind::Distinct;
+                $figures[$i] = new Figure(
+                    $value === null ? null : ($isDay ? (string) $value : (float) $value),
+                    $n,
+                    (int) $row->{"k$i"},
+                );
+            }
+            $groups[self::name($keys)] = [$keys, $figures];
+        }
+
+        return $groups;
+    }
+
+    /** @param  list<Grouping>  $by */
+    private function grouped(Builder $asked, array $by): Builder
+    {
+        foreach (array_keys($by) as $i) {
+            $asked->addSelect("g$i")->groupBy("g$i");
+        }
+
+        return $asked;
+    }
+
+    /** @return list<string|null> */
+    private static function keysOf(stdClass $row, int $groupings): array
+    {
+        $keys = [];
+        for ($i = 0; $i < $groupings; $i++) {
+            $key = $row->{"g$i"};
+            $keys[] = $key === null ? null : (string) $key;
+        }
+
+        return $keys;
+    }
+
+    /**
+     * @param  list<Grouping>  $by
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
+     */
+    private function quantiles(Reading $reading, Measure $measure, int $i, array $by): array
+    {
+        $quantity = $measure->quantity ?? throw new \LogicException('a quantile of nothing');
+        $records = $this->records($reading, $measure->slice, [$measure], $by);
+        $share = $measure->share ?? 0.5;
+        $names = implode(', ', array_map(static fn (int $g): string => "g$g", array_keys($by)));
+        $partition = $names === '' ? '' : "partition by $names";
+        $numbers = $this->grouped($this->asked($records, $by, [$quantity]), $by)
+            ->selectRaw('count(*) as n, count(q0) as k')
+            ->get();
+        $values = [];
+        // The continuous percentile of SQL:2003 is linear interpolation between ranks, R's type 7.
+        foreach ($this->asked($records, $by, [$quantity])
+            ->whereNotNull('q0')
+            ->selectRaw(
+                'distinct '.($names === '' ? '' : "$names, ")
+                    .sprintf('percentile_cont(%.17F) within group (order by q0) over (%s) as v', $share, $partition),
+            )
+            ->get() as $row) {
+            $values[self::name(self::keysOf($row, count($by)))] = (float) $row->v;
+        }
+        $groups = [];
+        foreach ($numbers as $row) {
+            $keys = self::keysOf($row, count($by));
+            $name = self::name($keys);
+            if ((int) $row->n > 0) {
+                $groups[$name] = [$keys, [$i => new Figure($values[$name] ?? null, (int) $row->n, (int) $row->k)]];
+            }
+        }
+
+        return $groups;
+    }
+
+    /**
+     * @param  list<Grouping>  $by
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
+     */
+    private function shares(Reading $reading, Measure $measure, int $i, array $by): array
+    {
+        $count = Measure::count();
+        $in = [];
+        foreach ($this->by($reading, [$count->within($measure->slice)], ...$by) as $group) {
+            $in[self::name($group->keys)] = $group->figures[0]->n;
+        }
+        $groups = [];
+        foreach ($this->by($reading, [$count], ...$by) as $group) {
+            $n = $group->figures[0]->n;
+            $name = self::name($group->keys);
+            $groups[$name] = [$group->keys, [$i => new Figure((($in[$name] ?? 0) / $n) * 100, $n, $n)]];
+        }
+
+        return $groups;
+    }
+
+    /**
+     * One measure by another; nothing where there is nothing to divide by.
+     *
+     * @param  list<Grouping>  $by
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
+     */
+    private function ratios(Reading $reading, Measure $measure, int $i, array $by): array
+    {
+        $parts = [$measure->top ?? Measure::count(), $measure->bottom ?? Measure::count()];
+        $groups = [];
+        foreach ($this->by($reading, $parts, ...$by) as $group) {
+            [$top, $bottom] = [$group->figures[0]->number(), $group->figures[1]->number()];
+            $value = $top === null || $bottom === null || $bottom == 0.0 ? null : ($top / $bottom) * $measure->times;
+            $groups[self::name($group->keys)] = [$group->keys, [$i => new Figure(
+                $value === null || is_finite($value) ? $value : null,
+                $group->figures[0]->n,
+                min($group->figures[0]->known, $group->figures[1]->known),
+            )]];
+        }
+
+        return $groups;
+    }
+
+    /**
+     * @param  non-empty-array<int, Measure>  $measures
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
+     */
+    private function inAreas(Reading $reading, array $measures, int $areas): array
+    {
+        $groups = [];
+        foreach ($measures as $i => $measure) {
+            if ($measure->kind === MeasureKind::Share) {
+                $found = $this->shares($reading, $measure, $i, [Grouping::areas($areas)]);
+            } elseif ($measure->kind === MeasureKind::Ratio) {
+                $found = $this->ratios($reading, $measure, $i, [Grouping::areas($areas)]);
+            } else {
+                $found = [];
+                $records = $this->records($reading, $measure->slice, [$measure], []);
+                foreach (FiguresInAreas::of($records, ($this->layer)($areas), $measure) as $id => $figure) {
+                    $found["=$id"] = [[(string) $id], [$i => $figure]];
+                }
+            }
+            foreach ($found as $name => [$keys, $figures]) {
+                $groups[$name] = [$keys, ($groups[$name][1] ?? []) + $figures];
+            }
+        }
+
+        return $groups;
+    }
+
+    public function spread(Reading $reading, Quantity $quantity): Spread
+    {
+        $field = $quantity->field;
+        $records = ($this->records)($reading, null, $field === null ? [] : [$field->key]);
+        if ($field !== null && $records->shows($field->key)) {
+            return FieldSpread::of($records, $field);
+        }
+
+        return Spread::ofValues(
+            $this->asked($records, [], [$quantity])
+                ->pluck('q0')
+                ->map(static fn (mixed $v): ?float => $v === null ? null : (float) $v),
+        )->runs(4_096);
+    }
+}

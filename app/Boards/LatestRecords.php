@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards;
+
+use App\Layers\StoredRow;
+use App\Layers\StoredValue;
+use App\Records\VisibleRecords;
+use Illuminate\Database\Query\Builder;
+use PinYard\Board\Tiles\LatestTile;
+use PinYard\Carto\Look;
+use PinYard\Design\Field;
+
+/** The records that were collected, or that arrived, last, as a list tells them. */
+final class LatestRecords
+{
+    /**
+     * @param  VisibleRecords  $records  showing the tile's fields
+     * @param  bool  $named  whether they are called by their names
+     * @param  string|null  $find  only those whose name or told texts have this in them
+     * @return array<string, mixed>
+     */
+    public static function of(VisibleRecords $records, LatestTile $tile, bool $named, ?string $find): array
+    {
+        $whole = $records->layer->design();
+        $design = $records->design();
+        $fields = array_values(array_filter(array_map(
+            static fn (string $key): ?Field => $records->shows($key) ? $design->field($key) : null,
+            $tile->fields,
+        )));
+        $name = $named ? $whole->nameField() : null;
+        $told = $name === null ? $fields : [$name, ...$fields];
+        $choice = $fields[0] ?? null;
+        // Whoever holds a link may know when a record was made, and not when it reached us.
+        $by = $tile->by === 'arrived' && ! $records->viewer->isLink() ? 'received_at' : 'collected_at';
+        $rows = $records->rows();
+        if ($find !== null) {
+            self::search($rows, $told, $find);
+        }
+        $total = $rows->clone()->count();
+        $list = [];
+        foreach ($rows->orderByDesc($by)->orderByDesc('id')->limit($tile->count)->get() as $row) {
+            $code = $choice === null ? null : $row->{$choice->column()};
+            $list[] = [
+                'id' => $records->viewer->idOf((string) $row->id),
+                'name' => $name === null ? null : StoredRow::name($whole, $row),
+                'details' => array_map(
+                    static fn (Field $f): ?string => StoredValue::shown($f, $row->{$f->column()}),
+                    $fields,
+                ),
+                'class' => $code === null ? null : (string) $code,
+                'at' => StoredRow::instant($row->$by),
+            ];
+        }
+
+        return [
+            'records' => $list,
+            'labels' => array_map(static fn (Field $f): string => $f->label, $fields),
+            'by' => $by === 'received_at' ? 'arrived' : 'collected',
+            'legend' => Look::suggest($whole, $choice?->key)->legend([]),
+            'n' => $total,
+        ];
+    }
+
+    /** @param  list<Field>  $fields */
+    private static function search(Builder $rows, array $fields, string $text): void
+    {
+        $rows->where(static function (Builder $any) use ($fields, $text): void {
+            $any->whereRaw('1 = 0');
+            foreach ($fields as $field) {
+                $kind = $field->valueKind();
+                if ($kind->isText()) {
+                    $any->orWhere($field->column(), 'like', '%'.addcslashes($text, '\\%_').'%');
+                }
+                foreach ($kind->isChoice() ? $field->choices : [] as $choice) {
+                    if (mb_stripos($choice->label, $text) !== false) {
+                        $any->orWhereRaw("find_in_set(?, {$field->column()}) > 0", [$choice->code]);
+                    }
+                }
+            }
+        });
+    }
+}

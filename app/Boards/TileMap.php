@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards;
+
+use App\Maps\MapPage;
+use App\Models\Layer;
+use App\Models\Map;
+use Illuminate\Database\Eloquent\Collection;
+use PinYard\Board\Pick;
+use PinYard\Board\Tiles\MapTile;
+use PinYard\Carto\LayerOnMap;
+use PinYard\Filter\Filter;
+use PinYard\Refused;
+
+/** The map in a tile: one of the programme's, or one of a single layer that is made for the tile alone. */
+final readonly class TileMap
+{
+    /** The only layer of a map that is made for a tile. */
+    private const PART = 'l0000000';
+
+    public function __construct(private BoardSources $sources)
+    {
+    }
+
+    /**
+     * @param  array<string, Pick>  $picks
+     * @param  \Closure(bool): void  $heard  is told of each layer whether it follows
+     *
+     * @throws Refused where the map is not there any more
+     */
+    public function page(MapTile $tile, array $picks, \Closure $heard): MapPage
+    {
+        return new MapPage(
+            $tile->map === null ? $this->ofLayer($tile) : $this->map($tile->map),
+            $this->sources->viewer,
+            null,
+            static function (Layer $layer) use ($picks, $heard): array {
+                $filters = [];
+                foreach ($picks as $pick) {
+                    $filter = BoardPicks::on($pick, $layer);
+                    $heard($filter !== null);
+                    if ($filter !== null) {
+                        $filters[] = $filter;
+                    }
+                }
+
+                return $filters;
+            },
+        );
+    }
+
+    private function map(int $number): Map
+    {
+        $map = Map::query()->where('programme_id', $this->sources->board->programme_id)->find($number);
+
+        return $map?->setRelation('programme', $this->sources->board->programme)
+            ?? throw Refused::because('tile_map', 'map', $number);
+    }
+
+    private function ofLayer(MapTile $tile): Map
+    {
+        $board = $this->sources->board;
+        $layer = $this->sources->layer($tile->reading->layer ?? 0);
+        $design = $layer->design();
+        $name = $design->nameField();
+        $named = $name !== null && ($tile->names || ! $this->sources->viewer->isLink());
+        $document = LayerOnMap::suggest(self::PART, $layer->id, $design)->toArray();
+        $document['card']['fields'] = $named
+            ? array_values(array_unique([$name->key, ...$document['card']['fields']]))
+            : [];
+        if (! $tile->names && $this->sources->viewer->isLink()) {
+            $document['label'] = null;
+            $document['card']['photos'] = false;
+        }
+        $map = new Map([
+            'title' => $tile->frame->title,
+            'layers' => [['slice' => $tile->reading?->slice, 'called' => $layer->title] + $document],
+            'extent' => $board->programme->area()->toArray(),
+        ]);
+        $map->programme_id = $board->programme_id;
+        $map->setRelation('programme', $board->programme);
+        $map->setRelation('mapped', new Collection([$layer]));
+        $map->setRelation('counted', new Collection);
+
+        return $map;
+    }
+}

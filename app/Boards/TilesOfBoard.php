@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Boards;
+
+use App\Maps\LayerPage;
+use App\Models\Attachment;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use PinYard\Board\Tiles\MapTile;
+use PinYard\Board\Tiles\PhotosTile;
+use PinYard\Refused;
+
+/** What is fetched for single tiles of a board beside its answers: features and cards of maps, photos. */
+final readonly class TilesOfBoard
+{
+    private BoardAnswers $answers;
+
+    public function __construct(private BoardSources $sources, private BoardPicks $asked)
+    {
+        $this->answers = new BoardAnswers($sources, $asked);
+    }
+
+    public function features(Request $request, string $tile, string $part): JsonResponse|Response
+    {
+        return $this->layer($tile, $part)->features()->named($request, 'application/geo+json');
+    }
+
+    public function card(string $tile, string $part, string $record): JsonResponse
+    {
+        return new JsonResponse($this->layer($tile, $part)->card($record) ?? abort(404));
+    }
+
+    private function layer(string $tile, string $part): LayerPage
+    {
+        $shown = $this->answers->shown($tile);
+        try {
+            $page = $shown instanceof MapTile ? $this->answers->factsFor($shown)->page($shown) : null;
+        } catch (Refused) {
+            $page = null;
+        }
+
+        return $page?->layer($part) ?? abort(404);
+    }
+
+    /** @param  string  $photo  as the viewer knows it */
+    public function photo(string $tile, string $photo): Attachment
+    {
+        $shown = $this->answers->shown($tile);
+        try {
+            $found = Attachment::query()->find($this->sources->viewer->idFrom($photo));
+        } catch (Refused) {
+            $found = null;
+        }
+        // A card on a map shows photos as well.
+        $shows = $found !== null && match (true) {
+            $shown instanceof PhotosTile => $this->answers->factsFor($shown)->showsPhoto($shown, $found),
+            $shown instanceof MapTile => $this->answers->factsFor($shown)->page($shown)->photo($photo) !== null,
+            default => false,
+        };
+
+        return $shows ? $found : abort(404);
+    }
+}

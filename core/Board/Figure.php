@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Board;
+
+/** A measure's value, with how many records it was made of. */
+final readonly class Figure
+{
+    /**
+     * @param  float|string|null  $value  a number, or a day; null where there is none: no record with a value, nothing
+     *     to divide by
+     * @param  int  $n  records
+     * @param  int  $known  those of them that have what is measured
+     */
+    public function __construct(public float|string|null $value, public int $n, public int $known)
+    {
+    }
+
+    public static function none(): self
+    {
+        return new self(null, 0, 0);
+    }
+
+    public function number(): ?float
+    {
+        return is_float($this->value) ? $this->value : null;
+    }
+}

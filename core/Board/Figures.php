@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Board;
+
+use PinYard\Stats\Spread;
+
+/** Measures the records that one viewer may see, under what was picked. */
+interface Figures
+{
+    /**
+     * Of all records of a reading.
+     *
+     * @param  non-empty-list<Measure>  $measures
+     * @return list<Figure> one for each
+     */
+    public function of(Reading $reading, array $measures): array;
+
+    /**
+     * Of each group that has records.
+     *
+     * @param  non-empty-list<Measure>  $measures
+     * @return list<Group> in no order
+     */
+    public function by(Reading $reading, array $measures, Grouping ...$by): array;
+
+    /** How a number lies. */
+    public function spread(Reading $reading, Quantity $quantity): Spread;
+}

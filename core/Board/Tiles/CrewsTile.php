@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Board\Tiles;
+
+use PinYard\Board\Facts;
+use PinYard\Board\Frame;
+use PinYard\Board\Tile;
+use PinYard\Board\TileInput;
+
+/** Where crews are, when they were last heard and what they have to send. */
+final readonly class CrewsTile extends Tile
+{
+    /** @param  bool  $open  a coordinator opens just this to whoever has the board's link */
+    private function __construct(Frame $frame, public bool $open)
+    {
+        parent::__construct($frame);
+    }
+
+    public static function kind(): string
+    {
+        return 'crews';
+    }
+
+    public static function read(TileInput $in, Frame $frame): self
+    {
+        return new self($frame, $in->yes('open'));
+    }
+
+    public function tellsPeople(): bool
+    {
+        return ! $this->open;
+    }
+
+    /** @return array<string, mixed> */
+    public function answer(Facts $facts): array
+    {
+        return $facts->crews($this);
+    }
+
+    /** @return array<string, mixed> */
+    protected function body(): array
+    {
+        return ['open' => $this->open];
+    }
+}

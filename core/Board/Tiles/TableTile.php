@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Board\Tiles;
+
+use PinYard\Board\Facts;
+use PinYard\Board\Format;
+use PinYard\Board\Frame;
+use PinYard\Board\Group;
+use PinYard\Board\Grouping;
+use PinYard\Board\Measure;
+use PinYard\Board\Pick;
+use PinYard\Board\Reading;
+use PinYard\Board\Tile;
+use PinYard\Board\TileInput;
+
+/** Several measures of each group, with those of all below. */
+final readonly class TableTile extends Tile
+{
+    private const MOST_COLUMNS = 8;
+
+    private const MOST_ROWS = 500;
+
+    /**
+     * @param  non-empty-list<array{Measure, Format, string}>  $columns  with what each is called; '' as it says itself
+     * @param  int|null  $sort  column that the rows are ordered by; null: as the list has them
+     */
+    private function __construct(
+        Frame $frame,
+        private Reading $reading,
+        private Grouping $by,
+        private array $columns,
+        private ?int $sort,
+        private bool $down,
+    ) {
+        parent::__construct($frame);
+    }
+
+    public static function kind(): string
+    {
+        return 'table';
+    }
+
+    public static function read(TileInput $in, Frame $frame): self
+    {
+        $reading = $in->reading();
+        $given = $in->value('columns') ?? [['measure' => ['of' => 'count']]];
+        if (! is_array($given) || ! array_is_list($given) || $given === [] || count($given) > self::MOST_COLUMNS) {
+            throw $in->refused('table_columns', 'columns', null, ['most' => self::MOST_COLUMNS]);
+        }
+        $columns = [];
+        foreach ($given as $i => $one) {
+            $column = $in->inside(is_array($one) ? $one : [], "columns/$i");
+            $measure = $column->measure($reading->layer);
+            $columns[] = [$measure, Format::read($column, $measure), $column->text('title', 60)];
+        }
+
+        return new self(
+            $frame,
+            $reading,
+            $in->grouping($reading->layer),
+            $columns,
+            $in->whole('sort', 0, count($columns) - 1, null),
+            $in->yes('down'),
+        );
+    }
+
+    /** @return list<int> */
+    public function layers(): array
+    {
+        return [$this->reading->layer, ...$this->by->areas === null ? [] : [$this->by->areas]];
+    }
+
+    /** @return list<int> */
+    public function slices(): array
+    {
+        $all = [$this->reading->slice];
+        foreach ($this->columns as [$measure]) {
+            array_push($all, ...$measure->slices());
+        }
+
+        return array_values(array_filter($all, is_int(...)));
+    }
+
+    public function tellsPeople(): bool
+    {
+        return $this->by->tellsPeople();
+    }
+
+    /** @return array<string, mixed> */
+    public function answer(Facts $facts): array
+    {
+        $measures = array_column($this->columns, 0);
+        $groups = $facts->figures()->by($this->reading, $measures, $this->by);
+        $found = [];
+        foreach ($groups as $group) {
+            $found[$group->keys[0] ?? ''] = $group;
+        }
+        $codes = array_map(static fn (Group $g): ?string => $g->keys[0], $groups);
+        $rows = [];
+        foreach ($facts->lines($this->reading->layer, $this->by, $codes) as $line) {
+            $group = $found[$line->code ?? ''] ?? null;
+            if ($group !== null) {
+                $cells = $this->cells($group->figures);
+                $rows[] = [$cells[$this->sort ?? 0] ?? null, $line->toArray() + [
+                    'cells' => $cells,
+                    'n' => $group->figures[0]->n,
+                ]];
+            }
+        }
+        if ($this->sort !== null) {
+            $sign = $this->down ? -1 : 1;
+            usort($rows, static fn (array $a, array $b): int => ($a[0] === null) <=> ($b[0] === null)
+                ?: $sign * ($a[0] <=> $b[0]));
+        }
+        $all = $facts->figures()->of($this->reading, $measures);
+
+        return [
+            'columns' => array_map(
+                static fn (array $c): array => ['title' => $c[2], 'measure' => $c[0]->toArray()] + $c[1]->said(),
+                $this->columns,
+            ),
+            'step' => $this->by->step?->value,
+            'rows' => array_column(array_slice($rows, 0, self::MOST_ROWS), 1),
+            'more' => max(0, count($rows) - self::MOST_ROWS),
+            'totals' => $this->cells($all),
+            'overlaps' => $this->by->overlaps(),
+            'n' => $all[0]->n,
+        ];
+    }
+
+    /**
+     * @param  list<\PinYard\Board\Figure>  $figures
+     * @return list<float|string|null>
+     */
+    private function cells(array $figures): array
+    {
+        return array_map(
+            static fn (array $column, \PinYard\Board\Figure $f): float|string|null => $column[1]->of($f->value),
+            $this->columns,
+            $figures,
+        );
+    }
+
+    public function pick(string $value): ?Pick
+    {
+        return Pick::group($this->reading->layer, $this->by, $value);
+    }
+
+    /** @return array<string, mixed> */
+    protected function body(): array
+    {
+        return [
+            'layer' => $this->reading->layer,
+            'slice' => $this->reading->slice,
+            'by' => $this->by->toArray(),
+            'columns' => array_map(
+                static fn (array $c): array => array_filter(
+                    ['measure' => $c[0]->toArray(), 'title' => $c[2]] + $c[1]->toArray(),
+                    static fn (mixed $v): bool => $v !== null && $v !== '',
+                ),
+                $this->columns,
+            ),
+            'sort' => $this->sort,
+            'down' => $this->down,
+        ];
+    }
+}

@@ -1,0 +1,127 @@
+import DeleteOutline from '@mui/icons-material/DeleteOutline'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import IconButton from '@mui/material/IconButton'
+import OutlinedInput from '@mui/material/OutlinedInput'
+import { useState } from 'react'
+import { TextInput } from '../../../shared/parts/Labelled'
+import { t } from '../../../shared/texts'
+import type { Tile } from '../../../shared/types'
+import { changed } from './tileEdits'
+
+/** A number as it is typed: half of one is nobody's target. */
+function NumberInput({
+  label,
+  value,
+  least,
+  onChange,
+}: {
+  label: string
+  value: number | undefined
+  least?: number
+  onChange: (n: number) => void
+}) {
+  const [text, setText] = useState(String(value ?? ''))
+  const number = Number(text.replace(',', '.'))
+  const bad = text.trim() === '' || !Number.isFinite(number) || (least !== undefined && number <= least)
+  return (
+    <TextInput
+      label={label}
+      size="small"
+      inputMode="decimal"
+      value={text}
+      error={bad ? t(least === undefined ? 'plan.number' : 'plan.above') : null}
+      onChange={(next) => {
+        setText(next)
+        const n = Number(next.replace(',', '.'))
+        if (next.trim() !== '' && Number.isFinite(n) && (least === undefined || n > least)) onChange(n)
+      }}
+    />
+  )
+}
+
+/** A target: how much, from when to when, and values on the way that mean something. */
+export function PlanForm({ tile, onChange }: { tile: Tile; onChange: (tile: Tile) => void }) {
+  const thresholds = tile.thresholds ?? []
+  const [from, setFrom] = useState(tile.from ?? '')
+  const [to, setTo] = useState(tile.to ?? '')
+  const days = (f: string, u: string) => {
+    setFrom(f)
+    setTo(u)
+    // Both or neither; the server would not take one, nor a season that ends before it begins.
+    if (f && u && f < u) onChange(changed(tile, { from: f, to: u }))
+    else if (!f && !u) onChange(changed(tile, { from: undefined, to: undefined }))
+  }
+  return (
+    <Box sx={{ display: 'grid', gap: 3 }}>
+      <NumberInput
+        label={t('target.target')}
+        value={tile.target}
+        least={0}
+        onChange={(target) => onChange({ ...tile, target })}
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
+        <TextInput
+          label={t('plan.from')}
+          type="date"
+          size="small"
+          value={from}
+          onChange={(v) => days(v, to)}
+        />
+        <TextInput
+          label={t('plan.to')}
+          type="date"
+          size="small"
+          value={to}
+          error={from && to && from >= to ? t('plan.order') : null}
+          onChange={(v) => days(from, v)}
+        />
+      </Box>
+      <Box sx={{ color: 'text.secondary', fontSize: '0.86rem' }}>{t('plan.hint')}</Box>
+      {thresholds.map((h, i) => {
+        const put = (part: Partial<typeof h>) =>
+          onChange({ ...tile, thresholds: thresholds.map((x, j) => (j === i ? { ...x, ...part } : x)) })
+        return (
+          <Box
+            key={i}
+            sx={{ display: 'grid', gridTemplateColumns: '110px 1fr auto', gap: 2, alignItems: 'end' }}>
+            <NumberInput label={t('plan.at')} value={h.at} onChange={(at) => put({ at })} />
+            <Box>
+              <OutlinedInput
+                size="small"
+                fullWidth
+                value={h.text}
+                placeholder={t('plan.means')}
+                inputProps={{ 'aria-label': t('plan.means'), maxLength: 60 }}
+                onChange={(e) => put({ text: e.target.value })}
+              />
+            </Box>
+            <IconButton
+              aria-label={t('plan.remove')}
+              onClick={() =>
+                onChange(
+                  changed(tile, {
+                    thresholds: thresholds.length > 1 ? thresholds.filter((_, j) => j !== i) : undefined,
+                  }),
+                )
+              }>
+              <DeleteOutline fontSize="small" />
+            </IconButton>
+          </Box>
+        )
+      })}
+      {thresholds.length < 6 && (
+        <Button
+          variant="outlined"
+          onClick={() =>
+            onChange({
+              ...tile,
+              thresholds: [...thresholds, { at: Math.round((tile.target ?? 0) * 0.8), text: '' }],
+            })
+          }>
+          {t('plan.add')}
+        </Button>
+      )}
+    </Box>
+  )
+}

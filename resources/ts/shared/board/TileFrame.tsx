@@ -1,0 +1,109 @@
+import MoreHoriz from '@mui/icons-material/MoreHoriz'
+import Box from '@mui/material/Box'
+import IconButton from '@mui/material/IconButton'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import Paper from '@mui/material/Paper'
+import Typography from '@mui/material/Typography'
+import { Suspense, useState, type ComponentType } from 'react'
+import { t } from '../texts'
+import { paint } from '../theme'
+import type { AnsweredTile } from '../types'
+import { csvOf, rowsOf } from './data'
+import type { TileProps } from './tiles/shared'
+import { TILE_VIEWS } from './tileViews'
+
+type Props = Omit<TileProps<AnsweredTile['kind']>, 'tile'> & {
+  tile: AnsweredTile
+  /** The way to the records behind it, where there is one. */
+  records?: string | null
+  marked?: boolean
+}
+
+/** A tile with its title, of which records it is, and what one can do with it. */
+export function TileFrame({ tile, records, marked = false, ...given }: Props) {
+  const View = TILE_VIEWS[tile.kind] as ComponentType<TileProps<AnsweredTile['kind']>>
+  const isMap = tile.kind === 'map'
+  return (
+    <Paper
+      variant="outlined"
+      component="section"
+      aria-label={tile.title}
+      sx={{
+        height: '100%',
+        p: isMap ? 0 : 3,
+        overflow: isMap ? 'hidden' : 'auto',
+        position: 'relative',
+        minHeight: isMap ? 340 : 0,
+        display: isMap ? 'block' : 'flex',
+        flexDirection: 'column',
+        ...(marked ? { outline: `2px dashed ${paint.kelp}`, outlineOffset: 2 } : {}),
+      }}
+      tabIndex={isMap ? undefined : 0}>
+      {!isMap && (
+        <Box sx={{ display: 'flex', alignItems: 'start', gap: 1 }}>
+          <Typography
+            variant="h3"
+            sx={{
+              fontFamily: 'inherit',
+              fontSize: '0.95rem',
+              flex: 1,
+              minWidth: 0,
+              overflowWrap: 'anywhere',
+            }}>
+            {tile.title}
+            {tile.slice_name &&
+              !tile.slice_name.includes(tile.title) &&
+              !tile.title.includes(tile.slice_name) && (
+                <Box
+                  component="span"
+                  sx={{ fontWeight: 400, color: 'text.secondary', fontSize: '0.82rem', display: 'block' }}>
+                  {tile.slice_name}
+                </Box>
+              )}
+          </Typography>
+          <TileMenu tile={tile} records={records ?? null} />
+        </Box>
+      )}
+      {!tile.follows && <Box sx={{ fontSize: '0.82rem', color: '#8F2E08' }}>{t('tile.unmoved')}</Box>}
+      <Suspense fallback={<Box sx={{ color: 'text.secondary', mt: 2 }}>{t('tile.coming')}</Box>}>
+        <View tile={tile} {...given} />
+      </Suspense>
+    </Paper>
+  )
+}
+
+/** The records behind a tile, and its numbers to take along. */
+function TileMenu({ tile, records }: { tile: AnsweredTile; records: string | null }) {
+  const [at, setAt] = useState<HTMLElement | null>(null)
+  const rows = rowsOf(tile)
+  if (rows === null && records === null) return null
+  return (
+    <>
+      <IconButton
+        size="small"
+        aria-label={t('tile.menu', { tile: tile.title })}
+        aria-haspopup="menu"
+        onClick={(e) => setAt(e.currentTarget)}
+        sx={{ m: -1 }}>
+        <MoreHoriz fontSize="small" />
+      </IconButton>
+      <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)}>
+        {records !== null && (
+          <MenuItem component="a" href={records}>
+            {t('tile.records')}
+          </MenuItem>
+        )}
+        {rows !== null && (
+          <MenuItem
+            component="a"
+            download={`${tile.title.replace(/[^\p{L}\p{N}]+/gu, '-').slice(0, 60) || 'tile'}.csv`}
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(csvOf(rows))}`}
+            onClick={() => setAt(null)}>
+            {t('tile.csv')}
+          </MenuItem>
+        )}
+      </Menu>
+    </>
+  )
+}

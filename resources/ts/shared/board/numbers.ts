@@ -1,0 +1,52 @@
+import { formatDate, t } from '../texts'
+import type { Api } from '../types'
+
+type Scale = { unit: string | null; decimals: number | null }
+
+const formats = new Map<number, Intl.NumberFormat>()
+const withDecimals = (n: number) => {
+  let format = formats.get(n)
+  if (!format) formats.set(n, (format = new Intl.NumberFormat('en', { maximumFractionDigits: n })))
+  return format
+}
+
+/** Decimals that say something: three figures or so. */
+const telling = (value: number) => {
+  const size = Math.abs(value)
+  return Number.isInteger(value) || size >= 100 ? 0 : size >= 10 ? 1 : size >= 0.1 || size === 0 ? 2 : 4
+}
+
+/** A measured number without its unit; a day as people write it. */
+export function bare(value: number | string | null, scale: Scale): string {
+  if (value === null) return t('tile.novalue')
+  return typeof value === 'string'
+    ? formatDate(value)
+    : withDecimals(scale.decimals ?? telling(value)).format(value)
+}
+
+/** A measured number as a tile says it. */
+export const said = (value: number | string | null, scale: Scale): string =>
+  value === null || typeof value === 'string' || !scale.unit
+    ? bare(value, scale)
+    : `${bare(value, scale)} ${scale.unit}`
+
+const MONTHS = new Intl.DateTimeFormat('en', { month: 'short', year: 'numeric', timeZone: 'UTC' })
+const DAYS = new Intl.DateTimeFormat('en', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+
+/** A day, week, month or year by its first day. */
+export function stepName(start: string, step: Api['Step']): string {
+  const at = new Date(`${start}T00:00:00Z`)
+  if (step === 'year') return start.slice(0, 4)
+  if (step === 'month') return MONTHS.format(at)
+  return step === 'week' ? t('tile.week', { day: DAYS.format(at) }) : DAYS.format(at)
+}
+
+/** The last day of a step. */
+export function stepEnd(start: string, step: Api['Step']): string {
+  const at = new Date(`${start}T00:00:00Z`)
+  if (step === 'day') return start
+  if (step === 'week') at.setUTCDate(at.getUTCDate() + 6)
+  else if (step === 'month') at.setUTCMonth(at.getUTCMonth() + 1, 0)
+  else at.setUTCFullYear(at.getUTCFullYear() + 1, 0, 0)
+  return at.toISOString().slice(0, 10)
+}

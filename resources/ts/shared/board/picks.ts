@@ -1,0 +1,84 @@
+import { createContext, useCallback, useContext, useMemo, useState } from 'react'
+
+/** What was picked, by tile; and what is looked for in lists. They stand in the address, so that a link leads here. */
+export type Picks = { pick: Record<string, string>; find: Record<string, string> }
+
+export const NONE: Picks = { pick: {}, find: {} }
+
+/** As the server is asked; nothing where nothing was picked. */
+export function asQuery(picks: Picks): string {
+  const query = new URLSearchParams()
+  for (const [kind, values] of Object.entries(picks))
+    for (const [tile, value] of Object.entries(values).sort()) query.set(`${kind}[${tile}]`, value)
+  return query.toString()
+}
+
+function fromAddress(search: string): Picks {
+  const picks: Picks = { pick: {}, find: {} }
+  for (const [name, value] of new URLSearchParams(search)) {
+    const [kind, ...tile] = name.split('.')
+    if ((kind === 'pick' || kind === 'find') && tile.length) picks[kind][tile.join('.')] = value
+  }
+  return picks
+}
+
+function toAddress(picks: Picks, search: string): string {
+  const query = new URLSearchParams(search)
+  for (const name of [...query.keys()]) if (/^(pick|find)\./.test(name)) query.delete(name)
+  for (const [kind, values] of Object.entries(picks))
+    for (const [tile, value] of Object.entries(values)) query.set(`${kind}.${tile}`, value)
+  const text = query.toString()
+  return text ? `?${text}` : ''
+}
+
+export type Picking = {
+  picks: Picks
+  mayPick: boolean
+  /** Picks a part of a tile; the same part once more, or null, lets it go. */
+  pick: (tile: string, part: string | null) => void
+  find: (tile: string, text: string) => void
+  reset: () => void
+}
+
+export const PickingContext = createContext<Picking>({
+  picks: NONE,
+  mayPick: false,
+  pick: () => undefined,
+  find: () => undefined,
+  reset: () => undefined,
+})
+export const usePicking = () => useContext(PickingContext)
+
+/** The picks of a page, kept in its address. */
+export function usePicksInAddress(mayPick: boolean): Picking {
+  const [picks, setPicks] = useState<Picks>(() => fromAddress(location.search))
+  const put = useCallback((change: (before: Picks) => Picks) => {
+    setPicks((before) => {
+      const next = change(before)
+      history.replaceState(
+        history.state,
+        '',
+        `${location.pathname}${toAddress(next, location.search)}${location.hash}`,
+      )
+      return next
+    })
+  }, [])
+  return useMemo(
+    () => ({
+      picks,
+      mayPick,
+      pick: (tile, part) =>
+        put((before) => {
+          const { [tile]: was, ...others } = before.pick
+          return { ...before, pick: part === null || part === was ? others : { ...others, [tile]: part } }
+        }),
+      find: (tile, text) =>
+        put((before) => {
+          const { [tile]: _, ...others } = before.find
+          return { ...before, find: text ? { ...others, [tile]: text } : others }
+        }),
+      reset: () => put(() => NONE),
+    }),
+    [picks, mayPick, put],
+  )
+}

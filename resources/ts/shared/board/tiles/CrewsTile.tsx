@@ -1,0 +1,65 @@
+import Box from '@mui/material/Box'
+import { ago, t } from '../../texts'
+import { paint } from '../../theme'
+import { Nothing, type TileProps } from './shared'
+
+const QUIET_MS = 30 * 60_000
+const SILENT_MS = 4 * 3_600_000
+
+/** Who is out with a phone: when last heard, with how much to send. */
+export function CrewsTile({ tile }: TileProps<'crews'>) {
+  const { people } = tile.answer
+  if (people.length === 0) return <Nothing />
+  return (
+    <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
+      {people.map((p, i) => {
+        const since = p.heard_at === null ? Infinity : Date.now() - Date.parse(p.heard_at)
+        const state = since < QUIET_MS ? 'near' : since < SILENT_MS ? 'quiet' : 'silent'
+        return (
+          <Box
+            component="li"
+            key={p.id ?? i}
+            sx={{
+              display: 'flex',
+              alignItems: 'center',
+              gap: 2,
+              py: 0.9,
+              borderBottom: '1px solid #EFE6D2',
+              fontSize: '0.93rem',
+            }}>
+            <Box
+              aria-hidden
+              sx={{
+                width: 11,
+                height: 11,
+                flexShrink: 0,
+                // Not by colour alone: whoever is silent has an empty ring.
+                borderRadius: '50%',
+                border: `2px solid ${state === 'near' ? paint.kelp : state === 'quiet' ? paint.wood : paint.line2}`,
+                bgcolor: state === 'silent' ? 'transparent' : state === 'near' ? paint.kelp : paint.wood,
+              }}
+            />
+            <b>{p.crew ?? p.name ?? t('crews.none')}</b>
+            <Box
+              component="span"
+              sx={{
+                color: 'text.secondary',
+                flex: 1,
+                minWidth: 0,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+              }}>
+              {[p.crew ? p.name : null, p.waiting > 0 ? t('crews.waiting', { n: p.waiting }) : null]
+                .filter(Boolean)
+                .join(' · ')}
+            </Box>
+            <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+              {p.heard_at === null ? t('crews.never') : ago(p.heard_at)}
+            </Box>
+          </Box>
+        )
+      })}
+    </Box>
+  )
+}

@@ -1,0 +1,134 @@
+import Search from '@mui/icons-material/Search'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import InputAdornment from '@mui/material/InputAdornment'
+import OutlinedInput from '@mui/material/OutlinedInput'
+import { useEffect, useRef, useState } from 'react'
+import { PegMark } from '../../parts/PegMark'
+import { Pill } from '../../parts/Pill'
+import { age, t } from '../../texts'
+import { usePicking } from '../picks'
+import { Nothing, type TileProps } from './shared'
+
+const NEW_MS = 60_000
+
+/** The latest records. One that has come while the page is open is marked; while one reads, none jumps in. */
+export function LatestTile({ tile }: TileProps<'latest'>) {
+  const a = tile.answer
+  const { picks, find } = usePicking()
+  const asked = picks.find[tile.id ?? ''] ?? ''
+  const [text, setText] = useState(asked)
+  const { records, fresh, waiting, read } = useCalm(a.records, asked)
+  useEffect(() => {
+    if (text === asked) return
+    const timer = setTimeout(() => find(tile.id ?? '', text.trim()), 300)
+    return () => clearTimeout(timer)
+  })
+  return (
+    <>
+      {(a.n > 5 || asked) && (
+        <OutlinedInput
+          size="small"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          placeholder={t('latest.find')}
+          inputProps={{ 'aria-label': t('latest.find.in', { tile: tile.title }), maxLength: 100 }}
+          startAdornment={
+            <InputAdornment position="start">
+              <Search fontSize="small" />
+            </InputAdornment>
+          }
+          sx={{ mt: 1, width: '100%', maxWidth: 320, '& input': { py: 1 } }}
+        />
+      )}
+      {waiting > 0 && (
+        <Button size="small" onClick={read.now} sx={{ mt: 1, alignSelf: 'start' }}>
+          {t('latest.waiting', { n: waiting })}
+        </Button>
+      )}
+      {records.length === 0 ? (
+        <Nothing />
+      ) : (
+        <Box
+          component="ul"
+          onPointerEnter={read.begin}
+          onPointerLeave={read.end}
+          sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
+          {records.map((r) => {
+            const peg = a.legend.find((l) => l.code === r.class)
+            const detail = r.details.filter(Boolean).join(' · ')
+            return (
+              <Box
+                component="li"
+                key={r.id}
+                sx={{
+                  display: 'flex',
+                  alignItems: 'center',
+                  gap: 2.5,
+                  py: 0.9,
+                  borderBottom: '1px solid #EFE6D2',
+                  fontSize: '0.93rem',
+                }}>
+                {peg && <PegMark {...peg} size={18} />}
+                <b style={{ whiteSpace: 'nowrap' }}>{r.name ?? (detail || t('record.unnamed'))}</b>
+                <Box
+                  component="span"
+                  sx={{
+                    color: 'text.secondary',
+                    flex: 1,
+                    minWidth: 0,
+                    whiteSpace: 'nowrap',
+                    overflow: 'hidden',
+                    textOverflow: 'ellipsis',
+                  }}>
+                  {r.name === null ? '' : detail}
+                </Box>
+                {fresh.has(r.id) && <Pill tone="soft">{t('latest.new')}</Pill>}
+                <Box
+                  component="span"
+                  sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>
+                  {age(r.at)}
+                </Box>
+              </Box>
+            )
+          })}
+        </Box>
+      )}
+      <Box sx={{ color: 'text.secondary', fontSize: '0.82rem', mt: 'auto', pt: 1.5 }}>
+        {t(`latest.by.${a.by}`, { n: a.n })}
+      </Box>
+    </>
+  )
+}
+
+type Rec = TileProps<'latest'>['tile']['answer']['records'][number]
+
+/** The list as it is shown: held while it is read, with what has come since it was opened. */
+function useCalm(now: Rec[], asked: string) {
+  const [shown, setShown] = useState(now)
+  const [reading, setReading] = useState(false)
+  const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set())
+  const known = useRef({ asked, ids: new Set(now.map((r) => r.id)) })
+  useEffect(() => {
+    if (known.current.asked !== asked) {
+      // Another question: nothing in its answer is news.
+      known.current = { asked, ids: new Set(now.map((r) => r.id)) }
+      setShown(now)
+      return
+    }
+    if (reading && now.some((r) => !known.current.ids.has(r.id))) return
+    const come = now.filter((r) => !known.current.ids.has(r.id)).map((r) => r.id)
+    come.forEach((id) => known.current.ids.add(id))
+    setShown(now)
+    if (come.length) {
+      setFresh((f) => new Set([...f, ...come]))
+      setTimeout(() => setFresh((f) => new Set([...f].filter((id) => !come.includes(id)))), NEW_MS)
+    }
+  }, [now, asked, reading])
+  return {
+    records: shown,
+    fresh,
+    waiting: reading ? now.filter((r) => !known.current.ids.has(r.id)).length : 0,
+    read: { begin: () => setReading(true), end: () => setReading(false), now: () => setReading(false) },
+  }
+}

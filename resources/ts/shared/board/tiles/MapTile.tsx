@@ -1,0 +1,144 @@
+import Box from '@mui/material/Box'
+import Paper from '@mui/material/Paper'
+import type { Map as MapLibre } from 'maplibre-gl'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { api } from '../../api'
+import { LazyMap } from '../../map/LazyMap'
+import { useMapLayers } from '../../map/mapLayers'
+import { usePickedCards } from '../../map/pickedCards'
+import { MapLegend } from '../../parts/MapLegend'
+import { RecordCard } from '../../parts/RecordCard'
+import type { Box as Extent, CardView } from '../../types'
+import type { TileProps } from './shared'
+
+/** A map of the programme, or of a layer; what is picked elsewhere it shows alone, and goes there. */
+export function MapTile({ tile, base, query }: TileProps<'map'>) {
+  const { view, bare } = tile.answer
+  const address = `${base}/tiles/${tile.id}`
+  const open = base.startsWith('/open/')
+  const [switched, setSwitched] = useState<Record<string, boolean>>({})
+  const hidden = useMemo(
+    () => new Set(view.layers.filter((l) => !(switched[l.id] ?? l.visible)).map((l) => l.id)),
+    [view.layers, switched],
+  )
+  const { layers } = useMapLayers(address, view.layers, hidden, null, query)
+  const backdrops = useMemo(
+    () => view.backdrops.map((b) => ({ key: b.key, data: b.address })),
+    [view.backdrops],
+  )
+  const cards = usePickedCards((part, record) => ({
+    queryKey: ['tile-card', address, part, record, query] as const,
+    queryFn: () =>
+      api<CardView>('GET', `${address}/layers/${part}/records/${record}${query ? `?${query}` : ''}`),
+  }))
+  const map = useRef<MapLibre | null>(null)
+  useFollow(map, query, layers, view.extent)
+  const told = view.layers.filter((l) => l.in_legend)
+  return (
+    <LazyMap
+      label={tile.title}
+      backdrops={backdrops}
+      extent={view.extent}
+      layers={layers}
+      onReady={(m) => {
+        map.current = m
+      }}
+      onPick={cards.pick}
+      selected={cards.selected}
+      photo={(id) => (open ? `/api/v1${address}/photos/${id}/thumb` : `/api/v1/attachments/${id}/thumb`)}>
+      <Paper
+        variant="outlined"
+        component="h3"
+        sx={{
+          position: 'absolute',
+          left: 10,
+          top: 10,
+          px: 3,
+          py: 1.25,
+          m: 0,
+          fontSize: '0.95rem',
+          maxWidth: 'calc(100% - 70px)',
+        }}>
+        {tile.title}
+        {tile.slice_name && (
+          <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary', ml: 2, fontSize: '0.84rem' }}>
+            {tile.slice_name}
+          </Box>
+        )}
+      </Paper>
+      {told.length > 0 && (
+        <Paper
+          variant="outlined"
+          component="details"
+          open={!bare && told.length > 2 ? undefined : true}
+          sx={{
+            position: 'absolute',
+            left: 10,
+            bottom: 10,
+            px: 3,
+            py: 1.5,
+            fontSize: '0.85rem',
+            maxWidth: 'min(260px, calc(100% - 20px))',
+            maxHeight: 'calc(100% - 80px)',
+            overflow: 'auto',
+            '& summary': { cursor: 'pointer', fontWeight: 650 },
+            '&[open] summary': { mb: 1 },
+          }}>
+          <summary>{told.length === 1 ? told[0]!.title : view.title}</summary>
+          <MapLegend
+            layers={view.layers}
+            hidden={hidden}
+            onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
+          />
+        </Paper>
+      )}
+      {cards.card && (
+        <RecordCard
+          card={cards.card}
+          photo={(id) => (open ? `/api/v1${address}/photos/${id}/view` : `/api/v1/attachments/${id}/view`)}
+          place={cards.place}
+          onNext={cards.next}
+          onClose={() => cards.pick(null, [])}
+        />
+      )}
+    </LazyMap>
+  )
+}
+
+/** Goes to what is left when something was picked elsewhere, and back to all when it is let go. */
+function useFollow(
+  map: { current: MapLibre | null },
+  query: string,
+  layers: { data: GeoJSON.FeatureCollection }[],
+  whole: Extent,
+) {
+  const went = useRef({ query, layers })
+  useEffect(() => {
+    if (went.current.query === query || went.current.layers === layers) return
+    went.current = { query, layers }
+    const around = query ? aroundAll(layers) : whole
+    if (around && map.current)
+      map.current.fitBounds([around[0], around[1], around[2], around[3]], {
+        padding: 50,
+        maxZoom: 15,
+        duration: 400,
+      })
+  }, [map, query, layers, whole])
+}
+
+function aroundAll(layers: { data: GeoJSON.FeatureCollection }[]): Extent | null {
+  const box: Extent = [Infinity, Infinity, -Infinity, -Infinity]
+  const take = (c: unknown): void => {
+    if (!Array.isArray(c)) return
+    if (typeof c[0] === 'number' && typeof c[1] === 'number') {
+      box[0] = Math.min(box[0], c[0])
+      box[1] = Math.min(box[1], c[1])
+      box[2] = Math.max(box[2], c[0])
+      box[3] = Math.max(box[3], c[1])
+    } else c.forEach(take)
+  }
+  for (const layer of layers)
+    for (const f of layer.data.features) if ('coordinates' in f.geometry) take(f.geometry.coordinates)
+  // What lies around the antimeridian would be framed by the whole world.
+  return box[0] === Infinity || box[2] - box[0] > 180 ? null : box
+}

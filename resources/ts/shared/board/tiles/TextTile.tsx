@@ -1,0 +1,18 @@
+import Box from '@mui/material/Box'
+import { Fragment } from 'react'
+import { said } from '../numbers'
+import type { TileProps } from './shared'
+
+/** Sentences with values in them. */
+export function TextTile({ tile }: TileProps<'text'>) {
+  const { text, values } = tile.answer
+  return (
+    <Box sx={{ mt: 1, whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>
+      {text.split(/(\{\d{1,3}\})/).map((piece, i) => {
+        const n = /^\{(\d+)\}$/.exec(piece)
+        const value = n ? values[Number(n[1]) - 1] : undefined
+        return value ? <b key={i}>{said(value.value, value)}</b> : <Fragment key={i}>{piece}</Fragment>
+      })}
+    </Box>
+  )
+}

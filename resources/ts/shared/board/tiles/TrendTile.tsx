@@ -1,0 +1,85 @@
+import Box from '@mui/material/Box'
+import { LineChart } from '@mui/x-charts/LineChart'
+import { t } from '../../texts'
+import { paint } from '../../theme'
+import { bare, said, stepEnd, stepName } from '../numbers'
+import { usePicking } from '../picks'
+import { Foot, HeardTable, Nothing, type TileProps } from './shared'
+
+const COLOURS = [paint.kelp, paint.buoy, paint.tide, '#8A6D1F', '#6B5B95', paint.brick, '#4F7F3A', '#7A7A7A']
+
+/** A measure over time; a tap on a day, week or month and the other tiles follow. */
+export function TrendTile({ tile }: TileProps<'trend'>) {
+  const a = tile.answer
+  const { pick, mayPick, picks } = usePicking()
+  if (a.steps.length === 0) return <Nothing />
+  const name = (line: (typeof a.lines)[number]) => line.label ?? tile.title
+  const picked = picks.pick[tile.id ?? '']
+  return (
+    <>
+      <Box aria-hidden sx={{ flex: '1 1 140px', minHeight: 140, mt: 1 }}>
+        <LineChart
+          skipAnimation
+          hideLegend={!a.parted}
+          margin={{ left: 0, right: 12, top: 8, bottom: 0 }}
+          xAxis={[
+            {
+              data: a.steps,
+              scaleType: 'point',
+              valueFormatter: (start: string) => stepName(start, a.step),
+              tickLabelInterval: every(a.steps.length),
+              tickLabelStyle: { fontSize: 12 },
+            },
+          ]}
+          yAxis={[
+            {
+              width: 44,
+              tickLabelStyle: { fontSize: 12 },
+              valueFormatter: (v: number) => bare(v, { ...a, decimals: null }),
+            },
+          ]}
+          series={a.lines.map((line, i) => ({
+            data: line.values,
+            label: name(line),
+            color:
+              line.colour ?? (line.code === null && a.parted ? paint.line2 : COLOURS[i % COLOURS.length]!),
+            showMark: a.steps.length < 3,
+            curve: 'linear' as const,
+            valueFormatter: (v: number | null) => said(v, a),
+          }))}
+          {...(mayPick
+            ? {
+                onAxisClick: (_: unknown, at: { dataIndex: number } | null) => {
+                  const start = at === null ? undefined : a.steps[at.dataIndex]
+                  if (start) pick(tile.id ?? '', `${start}..${stepEnd(start, a.step)}`)
+                },
+              }
+            : {})}
+          sx={{ '& .MuiLineElement-root': { strokeWidth: 2.5 }, cursor: mayPick ? 'pointer' : 'default' }}
+        />
+      </Box>
+      <HeardTable
+        caption={tile.title}
+        heads={['', ...a.lines.map(name)]}
+        rows={a.steps.map((at, i) => [
+          stepName(at, a.step),
+          ...a.lines.map((l) => said(l.values[i] ?? null, a)),
+        ])}
+      />
+      <Foot
+        n={a.n}
+        missing={a.missing}
+        more={
+          <>
+            {a.coarser && ` · ${t(`trend.coarser.${a.step}`)}`}
+            {a.outside > 0 && ` · ${t('trend.outside', { n: a.outside })}`}
+            {picked !== undefined && ''}
+          </>
+        }
+      />
+    </>
+  )
+}
+
+/** Of many steps only some are named below the axis. */
+const every = (n: number) => (_: unknown, i: number) => i % Math.max(1, Math.ceil(n / 6)) === 0
