@@ -239,4 +239,10 @@ trait Yard
             $change,
         );
     }
+
+    /** Where the API has what a board’s link leads to: `/boards/<token>`. */
+    protected function linkOf(array $board): string
+    {
+        return '/boards/'.substr((string) $board['address'], strlen('/b/'));
+    }
 }

@@ -15,8 +15,8 @@ use PinYard\Record\RecordId;
 use PinYard\Refused;
 
 /**
- * What was picked in the tiles of a board: `pick[<tile>]=<part>` and, for lists, `find[<tile>]=<text>`. What is not
- * there any more picks nothing, and the answer says so.
+ * What was picked in the tiles of a board: `pick={"<tile>": "<part>"}` and, for lists, `find={"<tile>": "<text>"}`.
+ * What is not there any more picks nothing, and the answer says so.
  */
 final readonly class BoardPicks
 {
@@ -46,10 +46,10 @@ final readonly class BoardPicks
     private static function texts(mixed $given): array
     {
         $texts = [];
-        foreach (is_array($given) ? array_slice($given, 0, self::MOST, true) : [] as $tile => $text) {
-            // A part that is named by nothing is that of what has none; the framework takes it for null.
-            if (($text === null || is_string($text)) && mb_strlen((string) $text) <= self::LONGEST) {
-                $texts[(string) $tile] = (string) $text;
+        $read = is_string($given) ? json_decode($given, true, 3) : null;
+        foreach (is_array($read) ? array_slice($read, 0, self::MOST, true) : [] as $tile => $text) {
+            if (is_string($text) && mb_strlen($text) <= self::LONGEST) {
+                $texts[(string) $tile] = $text;
             }
         }
         ksort($texts);

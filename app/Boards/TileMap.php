@@ -11,7 +11,6 @@ use Illuminate\Database\Eloquent\Collection;
 use PinYard\Board\Pick;
 use PinYard\Board\Tiles\MapTile;
 use PinYard\Carto\LayerOnMap;
-use PinYard\Filter\Filter;
 use PinYard\Refused;
 
 /** The map in a tile: one of the programme's, or one of a single layer that is made for the tile alone. */

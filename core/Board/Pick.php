@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace PinYard\Board;
 
-use PinYard\Design\LayerDesign;
 use PinYard\Design\FieldKind;
+use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 use PinYard\Filter\Subject;
 use PinYard\Refused;

@@ -56,7 +56,7 @@ final readonly class Look
         return new self(
             $field === null || $field->kind !== FieldKind::OneChoice
                 ? new OneMark(Peg::nth(0))
-                : ByChoice::of($field),
+                : ByChoice::of($field, [], null, $design),
             $design->geometry,
         );
     }

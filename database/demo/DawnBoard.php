@@ -35,14 +35,14 @@ final class DawnBoard
                 ]),
                 $of('due', 'number', 'Due to open', [3, 0, 3, 3], ['slice' => $due]),
                 $of('map', 'map', 'Where the nests are', [6, 0, 6, 6]),
-                $of('status', 'breakdown', 'How the nests are doing', [0, 3, 3, 5], ['by' => ['field' => 'status']]),
-                $of('species', 'breakdown', 'Which species came', [3, 3, 3, 5], ['by' => ['field' => 'species']]),
-                $of('weeks', 'trend', 'Nests laid each week', [6, 6, 6, 4], [
+                $of('status', 'breakdown', 'How the nests are doing', [0, 3, 3, 4], ['by' => ['field' => 'status']]),
+                $of('species', 'breakdown', 'Which species came', [3, 3, 3, 4], ['by' => ['field' => 'species']]),
+                $of('weeks', 'trend', 'Nests laid each week', [6, 6, 6, 5], [
                     'by' => ['field' => 'laid_on', 'step' => 'week'],
                     'lines' => ['field' => 'species'],
                 ]),
-                $of('latest', 'latest', 'Latest from the beaches', [0, 8, 6, 5], ['names' => true]),
-                $of('threats', 'breakdown', 'What threatens them', [6, 10, 6, 4], [
+                $of('latest', 'latest', 'Latest from the beaches', [0, 7, 6, 6], ['names' => true]),
+                $of('threats', 'breakdown', 'What threatens them', [6, 11, 6, 4], [
                     'by' => ['field' => 'threats'],
                     'order' => 'most',
                 ]),
@@ -81,10 +81,10 @@ final class DawnBoard
             'pages' => ['This morning', 'The season'],
             'tiles' => [
                 $of('target', 'target', 'Nests found of the season\'s plan', [0, 0, 6, 3], $in + [
-                    'target' => 1400,
+                    'target' => 420,
                     'from' => now($zone)->subDays(100)->toDateString(),
                     'to' => now($zone)->addDays(40)->toDateString(),
-                    'thresholds' => [['at' => 1200, 'text' => 'enough for the report']],
+                    'thresholds' => [['at' => 380, 'text' => 'enough for the report']],
                 ]),
                 $of('crews', 'crews', 'Crews now', [6, 0, 3, 6]),
                 $of('outings', 'outings', 'Outings against plan', [9, 0, 3, 6]),

@@ -50,6 +50,9 @@ const RIGHTS = [
     'GET api/v1/open/maps/{token}/table' => ANYONE,
     'GET api/v1/open/maps/{token}/photos/{attachment}/{size}' => ANYONE,
     'GET api/v1/open/boards/{token}' => ANYONE,
+    'GET api/v1/open/boards/{token}/tiles/{tile}/layers/{part}/features.geojson' => ANYONE,
+    'GET api/v1/open/boards/{token}/tiles/{tile}/layers/{part}/records/{record}' => ANYONE,
+    'GET api/v1/open/boards/{token}/tiles/{tile}/photos/{attachment}/{size}' => ANYONE,
     'GET api/v1/open/gates/{token}' => ANYONE,
     'GET api/v1/programmes/{programme}/gate' => COORDINATORS,
     'PATCH api/v1/programmes/{programme}/gate' => COORDINATORS,
@@ -180,6 +183,10 @@ const RIGHTS = [
     'GET api/v1/boards/{board}' => MEMBERS,
     'PATCH api/v1/boards/{board}' => COORDINATORS,
     'GET api/v1/boards/{board}/answers' => MEMBERS,
+    'GET api/v1/boards/{board}/tiles/{tile}/layers/{part}/features.geojson' => MEMBERS,
+    'GET api/v1/boards/{board}/tiles/{tile}/layers/{part}/records/{record}' => MEMBERS,
+    'GET api/v1/layers/{layer}/measurable' => MEMBERS,
+    'GET api/v1/programmes/{programme}/proposals' => MEMBERS,
 ];
 
 it('has a rule for every route, and no rule without a route', function (): void {
@@ -222,7 +229,10 @@ it('lets past the door only who may', function (string $name): void {
             false,
         )->toArray(),
     ]);
-    $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
+    $board = $programme->boards()->make(['title' => 'B', 'tiles' => array_map(
+        static fn (array $tile): array => $tile + ['names' => true],
+        App\Boards\BoardDraft::tiles($programme),
+    )]);
     $board->openTo(Audience::Link);
     $gate = Str::random(22);
     App\Models\Gate::query()->create([
@@ -279,13 +289,14 @@ it('lets past the door only who may', function (string $name): void {
             '{programme}' => $programme->id,
             '{layer}' => $layer->id,
             '{record}' => str_contains($uri, 'open/')
-                ? $this->behindLink($map, $operation['record'])
+                ? $this->behindLink(str_contains($uri, 'boards') ? $board : $map, $operation['record'])
                 : $operation['record'],
             '{attachment}' => str_contains($uri, 'open/')
-                ? $this->behindLink($map, $announced['id'])
+                ? $this->behindLink(str_contains($uri, 'boards') ? $board : $map, $announced['id'])
                 : $announced['id'],
             '{size}' => 'thumb',
-            '{part}' => $map->layers[0]['id'],
+            '{part}' => str_contains($uri, 'boards') ? 'l0000000' : $map->layers[0]['id'],
+            '{tile}' => 'map',
             '{member}' => $programme->members()->where('user_id', $crew->id)->value('id'),
             '{mark}' => Mark::query()->create([
                 'token' => Str::lower(Str::random(22)),

@@ -82,12 +82,18 @@ it('tells behind a board’s link what its tiles were told to show: names only w
             ->toBe(['Loggerhead']);
         // Nor is a record called by what is shown beside its name.
         expect(json_decode($body)->tiles[0]->answer->records[0]->name)->toBeNull();
+        $drawn = "/api/v1/open/boards/$shut->link_token/tiles/map/layers/l0000000";
+        expect(($this->open)("$drawn/features.geojson")->assertOk()->getContent())
+            ->toContain('"class":"CC"')
+            ->not->toContain('SECRET-1');
+        $id = ($this->open)("$drawn/features.geojson")->json('features.0.id');
+        expect(($this->open)("$drawn/records/$id")->assertOk()->getContent())->not->toContain('SECRET-1');
         $named = ($this->board)([($this->tile)('latest', ['names' => true]), ($this->tile)('map', ['names' => true])]);
         expect(($this->open)("/api/v1/open/boards/$named->link_token")->json('tiles.0.answer.records.0.name'))
             ->toBe('SECRET-1')
             ->and(
-                ($this->open)("/api/v1/open/boards/$named->link_token")->json(
-                    'tiles.1.answer.features.features.0.properties.name',
+                ($this->open)("/api/v1/open/boards/$named->link_token/tiles/map/layers/l0000000/features.geojson")->json(
+                    'features.0.properties.name',
                 ),
             )
             ->toBe('SECRET-1');

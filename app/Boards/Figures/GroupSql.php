@@ -21,7 +21,8 @@ final readonly class GroupSql
 
     public static function of(Grouping $by, int $programme, \DateTimeZone $zone): self
     {
-        $nothing = static function (): void {};
+        $nothing = static function (): void {
+        };
         $field = $by->field;
         if ($by->step !== null) {
             $column = $field?->column() ?? 'collected_at';

@@ -23,7 +23,8 @@ final readonly class QuantitySql
     /** @throws Refused where the viewer may not know it */
     public static function of(Quantity $quantity, VisibleRecords $records): self
     {
-        $nothing = static function (): void {};
+        $nothing = static function (): void {
+        };
         $field = $quantity->field;
         if ($field !== null) {
             if (! $records->shows($field->key)) {

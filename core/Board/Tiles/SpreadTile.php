@@ -100,10 +100,10 @@ final readonly class SpreadTile extends MeasuringTile
         );
     }
 
-    /** The largest number below another, as a double has it. */
+    /** As little below another number as survives being written with fourteen digits. */
     private static function below(float $number): float
     {
-        return $number - max(abs($number) * PHP_FLOAT_EPSILON, PHP_FLOAT_MIN);
+        return $number - max(abs($number) * 1e-12, 1e-300);
     }
 
     /** @return array<string, mixed> */

@@ -19,13 +19,28 @@ final readonly class ByChoice extends Marks
         parent::__construct($classes, $other);
     }
 
-    /** @param  array<string, Peg>  $named  marks that are not the choices' own */
-    public static function of(Field $field, array $named = [], ?Peg $other = null): self
-    {
+    /**
+     * @param  array<string, Peg>  $named  marks that are not the choices' own
+     * @param  LayerDesign|null  $among  whose fields each have marks of their own, so that two that stand on one page
+     *     are never taken for each other
+     */
+    public static function of(
+        Field $field,
+        array $named = [],
+        ?Peg $other = null,
+        ?LayerDesign $among = null,
+    ): self {
+        $first = 0;
+        foreach ($among?->choiceFields() ?? [] as $before) {
+            if ($before->key === $field->key) {
+                break;
+            }
+            $first += count($before->choices);
+        }
         $classes = [];
         foreach ($field->choices as $i => $choice) {
             // One that is not named, it may have been added since, gets the next free peg.
-            $classes[$choice->code] = $named[$choice->code] ?? Peg::forChoice($choice, $i);
+            $classes[$choice->code] = $named[$choice->code] ?? Peg::forChoice($choice, $first + $i);
         }
 
         return new self($field, $classes, $other ?? Peg::other());
@@ -53,7 +68,12 @@ final readonly class ByChoice extends Marks
             }
         }
 
-        return self::of($field, $named, isset($in['other']) ? Peg::read($in['other'], 'look/other') : null);
+        return self::of(
+            $field,
+            $named,
+            isset($in['other']) ? Peg::read($in['other'], 'look/other') : null,
+            $design,
+        );
     }
 
     public function fields(): array

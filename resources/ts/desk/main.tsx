@@ -30,7 +30,9 @@ const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ defa
 const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
 const Account = lazy(() => import('./people/Account').then((m) => ({ default: m.Account })))
 const MailBoxPage = lazy(() => import('./people/MailBoxPage').then((m) => ({ default: m.MailBoxPage })))
-const BoardEditor = lazy(() => import('./publish/board/BoardEditor').then((m) => ({ default: m.BoardEditor })))
+const BoardEditor = lazy(() =>
+  import('./publish/board/BoardEditor').then((m) => ({ default: m.BoardEditor })),
+)
 
 function Desk() {
   const client = useQueryClient()

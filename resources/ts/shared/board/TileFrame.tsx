@@ -7,7 +7,6 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { Suspense, useState, type ComponentType } from 'react'
 import { t } from '../texts'
-import { paint } from '../theme'
 import type { AnsweredTile } from '../types'
 import { csvOf, rowsOf } from './data'
 import type { TileProps } from './tiles/shared'
@@ -17,11 +16,12 @@ type Props = Omit<TileProps<AnsweredTile['kind']>, 'tile'> & {
   tile: AnsweredTile
   /** The way to the records behind it, where there is one. */
   records?: string | null
-  marked?: boolean
+  /** Something stands at its upper right corner. */
+  gripped?: boolean
 }
 
 /** A tile with its title, of which records it is, and what one can do with it. */
-export function TileFrame({ tile, records, marked = false, ...given }: Props) {
+export function TileFrame({ tile, records, gripped = false, ...given }: Props) {
   const View = TILE_VIEWS[tile.kind] as ComponentType<TileProps<AnsweredTile['kind']>>
   const isMap = tile.kind === 'map'
   return (
@@ -37,7 +37,6 @@ export function TileFrame({ tile, records, marked = false, ...given }: Props) {
         minHeight: isMap ? 340 : 0,
         display: isMap ? 'block' : 'flex',
         flexDirection: 'column',
-        ...(marked ? { outline: `2px dashed ${paint.kelp}`, outlineOffset: 2 } : {}),
       }}
       tabIndex={isMap ? undefined : 0}>
       {!isMap && (
@@ -50,6 +49,7 @@ export function TileFrame({ tile, records, marked = false, ...given }: Props) {
               flex: 1,
               minWidth: 0,
               overflowWrap: 'anywhere',
+              pr: gripped ? 7.5 : 0,
             }}>
             {tile.title}
             {tile.slice_name &&

@@ -9,7 +9,8 @@ export const NONE: Picks = { pick: {}, find: {} }
 export function asQuery(picks: Picks): string {
   const query = new URLSearchParams()
   for (const [kind, values] of Object.entries(picks))
-    for (const [tile, value] of Object.entries(values).sort()) query.set(`${kind}[${tile}]`, value)
+    if (Object.keys(values).length)
+      query.set(kind, JSON.stringify(Object.fromEntries(Object.entries(values).sort())))
   return query.toString()
 }
 

@@ -106,6 +106,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
         today={board.today}
         area={board.area as [number, number, number, number]}
         records={recordsOf(programme.id)(answered)}
+        gripped
       />
     ) : (
       <Box
@@ -156,6 +157,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
             <QuestionsPart
               programme={programme.id}
               questions={questions.data}
+              board={saved.id}
               tiles={doc.tiles}
               layers={layers}
               maps={maps.data ?? []}

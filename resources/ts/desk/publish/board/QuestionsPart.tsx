@@ -18,6 +18,7 @@ type Questions = Api['QuestionProposals'][]
 type Props = {
   programme: number
   questions: Questions
+  board: number
   tiles: Tile[]
   layers: LayerLine[]
   maps: MapDoc[]
@@ -28,9 +29,11 @@ type Props = {
 export const madeOf = (proposed: ProposedTile): Tile => ({ ...proposed, id: uuid() })
 
 /** The questions of the programme, each with the tiles that answer it here, or with those that could. */
-export function QuestionsPart({ programme, questions, tiles, layers, maps, onAdd, onPick }: Props) {
+export function QuestionsPart({ programme, questions, board, tiles, layers, maps, onAdd, onPick }: Props) {
   const [open, setOpen] = useState<string | null>(null)
-  const of = (id: string) => tiles.filter((tile) => tile.question === id)
+  // A tile knows its question; one of before was tied to it in Plan.
+  const tied = new Map(questions.map((q) => [q.id, q.tile?.board === board ? q.tile.tile : null]))
+  const of = (id: string) => tiles.filter((tile) => tile.question === id || tile.id === tied.get(id))
   const answered = questions.filter((q) => of(q.id).length > 0)
   const missing = questions.filter((q) => of(q.id).length === 0 && q.proposals.length > 0)
   if (questions.length === 0)

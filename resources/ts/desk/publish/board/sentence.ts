@@ -78,7 +78,9 @@ export function wordsOf(part: Part, tile: Tile, known: Known): string {
   const { layers, slices, maps, measurable: m } = known
   const sliceName = (id: number | null | undefined) => slices.find((s) => s.id === id)?.name
   const measure = (of: Api['Measure'] | undefined) => {
-    const name = measureName(of ?? { of: 'count' }, quantityLabel(m))
+    const alone = measureName(of ?? { of: 'count' }, quantityLabel(m))
+    const name =
+      !of || of.of === 'count' || of.of === 'distinct' ? alone : t('part.measure.the', { measure: alone })
     const slice = sliceName(of?.slice)
     return slice ? t('part.measure.of', { measure: name, slice }) : name
   }

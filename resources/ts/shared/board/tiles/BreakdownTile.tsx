@@ -139,11 +139,11 @@ function Bar({
   const a = tile.answer
   const width = (v: number) => `${full > 0 ? Math.min(100, (Math.abs(v) / full) * 100) : 0}%`
   return (
-    <Box sx={{ opacity: faded ? 0.55 : 1 }}>
+    <Box>
       <Box
         sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 2, fontSize: '0.92rem' }}>
         {row.head && row.colour && <PegMark {...({ head: row.head, colour: row.colour } as Peg)} size={17} />}
-        <Box sx={{ flex: '1 1 4rem', minWidth: 0, overflowWrap: 'anywhere' }}>{groupName(row, a.step)}</Box>
+        <Box sx={{ flex: '1 1 6.5rem', minWidth: 0, overflowWrap: 'anywhere' }}>{groupName(row, a.step)}</Box>
         <Box sx={{ fontWeight: 650, fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>
           {said(row.value, a)}
           {row.share !== null && ` · ${row.share} %`}
@@ -161,6 +161,8 @@ function Bar({
           mt: 0.75,
           height: 9,
           bgcolor: '#F0E7D3',
+          // Those that were not picked stand back; their words stay to be read.
+          '& > *': { opacity: faded ? 0.3 : 1 },
           borderRadius: 0.5,
           display: 'flex',
           overflow: 'hidden',
