@@ -171,7 +171,11 @@ final readonly class BoardSources
             $this->board->title,
             md5((string) $this->board->getRawOriginal('tiles').$this->board->getRawOriginal('pages')),
             (int) $this->board->visitors_pick,
-            BoardState::beside((string) $this->board->getRawOriginal('tiles'), $this->board->programme_id, $this->viewer),
+            BoardState::beside(
+                (string) $this->board->getRawOriginal('tiles'),
+                $this->board->programme_id,
+                $this->viewer,
+            ),
             $this->board->programme->name,
             json_encode($this->board->programme->area()->toArray()),
             now($this->board->programme->time_zone)->toDateString(),

@@ -80,7 +80,17 @@ final class BoardState
             $parts[] = (string) json_encode(
                 DB::table('members as m')->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
                     ->where('m.programme_id', $programme)->orderBy('m.id')
-                    ->get(['m.user_id', 'm.crew_id', 'c.name', 'm.role', 'm.last_heard_at', 'm.waiting', 'm.last_place_at']),
+                    ->get(
+                        [
+                            'm.user_id',
+                            'm.crew_id',
+                            'c.name',
+                            'm.role',
+                            'm.last_heard_at',
+                            'm.waiting',
+                            'm.last_place_at',
+                        ],
+                    ),
             );
         }
         if (str_contains($tiles, '"outings"')) {

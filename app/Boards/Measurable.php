@@ -24,7 +24,9 @@ final class Measurable
         $hasVisits = $layer->visitsLayer !== null;
         $keys = array_map(static fn ($f): string => $f->key, $design->valueFields());
         $quantities = [];
-        foreach ([...$keys, Quantity::LENGTH, Quantity::AREA, Quantity::VISITS, Quantity::PHOTOS, Quantity::PERSON] as $key) {
+        foreach (
+            [...$keys, Quantity::LENGTH, Quantity::AREA, Quantity::VISITS, Quantity::PHOTOS, Quantity::PERSON] as $key,
+        ) {
             $quantity = Quantity::of($key, $design, $hasVisits);
             if ($quantity !== null) {
                 $quantities[] = [

@@ -310,7 +310,13 @@ final readonly class CopyThing
                 $q['tile'] !== null && isset($boards[$q['tile']['board']])
                     ? ['board' => $boards[$q['tile']['board']], 'tile' => $q['tile']['tile']]
                     : null;
-            $questions[] = ['id' => $q['id'], 'text' => $q['text'], 'note' => $q['note'], 'fields' => $fields, 'tile' => $tile];
+            $questions[] = [
+                'id' => $q['id'],
+                'text' => $q['text'],
+                'note' => $q['note'],
+                'fields' => $fields,
+                'tile' => $tile,
+            ];
         }
         if ($questions !== []) {
             Questions::save($to, $questions);

@@ -51,7 +51,12 @@ final readonly class Grouping
             return new self((string) $key, $field, $step ?? Step::Day);
         }
         if ($kind === null || ! self::parts($kind)) {
-            throw $tile->refused('grouping_field', "$at/field", $key, ['field' => $field->label ?? (is_string($key) ? $key : '')]);
+            throw $tile->refused(
+                'grouping_field',
+                "$at/field",
+                $key,
+                ['field' => $field->label ?? (is_string($key) ? $key : '')],
+            );
         }
 
         return new self((string) $key, $field, null);

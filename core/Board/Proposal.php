@@ -49,50 +49,67 @@ final class Proposal
                 $fields[] = $field;
             }
         }
-        /** @param  callable(FieldKind): bool  $test */
-        $is = static fn (callable $test): array => array_values(
-            array_filter($fields, static fn (Field $f): bool => $test($f->valueKind())),
+        $is = static fn (\Closure $test): array => array_values(
+            array_filter($fields, static fn (Field $f): bool => $test($f->valueKind()) === true),
         );
         $categories = $is(static fn (FieldKind $k): bool => $k->isChoice() || $k === FieldKind::YesNo);
         $numbers = $is(static fn (FieldKind $k): bool => $k->isNumber());
         $dates = $is(static fn (FieldKind $k): bool => $k->isDay());
         $words = $is(static fn (FieldKind $k): bool => $k === FieldKind::ShortText);
         $tiles = [];
-        /** @param  array<string, mixed>  $body */
-        $add = static function (string $kind, array $body) use (&$tiles, $layer): void {
-            $tiles[] = ['kind' => $kind, 'layer' => $layer] + $body + self::size($kind);
-        };
         $mean = static fn (Field $f): array => ['of' => 'mean', 'field' => $f->key];
         $by = $categories[0] ?? $words[0] ?? null;
         if ($numbers !== [] && $by !== null) {
             if (isset($numbers[1])) {
-                $add('pairs', ['measure' => $mean($numbers[0]), 'up' => $mean($numbers[1]), 'by' => ['field' => $by->key]]);
+                $add(
+                    'pairs',
+                    ['measure' => $mean($numbers[0]), 'up' => $mean($numbers[1]), 'by' => ['field' => $by->key]],
+                );
             }
-            $add('breakdown', ['measure' => $mean($numbers[0]), 'by' => ['field' => $by->key], 'order' => 'most']);
+            $tiles[] = self::tile(
+                $layer,
+                'breakdown',
+                ['measure' => $mean($numbers[0]), 'by' => ['field' => $by->key], 'order' => 'most'],
+            );
         }
         if ($dates !== []) {
             $lines = array_values(array_filter($categories, self::isFew(...)))[0] ?? null;
-            $add('trend', ['by' => ['field' => $dates[0]->key, 'step' => 'week']] + ($numbers === [] ? [] : [
+            $tiles[] = self::tile($layer, 'trend', [
+                'by' => ['field' => $dates[0]->key, 'step' => 'week'],
+            ] + ($numbers === [] ? [] : [
                 'measure' => $mean($numbers[0]),
             ]) + ($lines === null ? [] : ['lines' => ['field' => $lines->key]]));
         }
         foreach ($categories as $category) {
-            $add('breakdown', ['by' => ['field' => $category->key]]);
+            $tiles[] = self::tile($layer, 'breakdown', ['by' => ['field' => $category->key]]);
         }
         foreach ($numbers as $number) {
-            $add('spread', ['measure' => $mean($number)]);
-            $add('number', ['measure' => $mean($number)]);
+            $tiles[] = self::tile($layer, 'spread', ['measure' => $mean($number)]);
+            $tiles[] = self::tile($layer, 'number', ['measure' => $mean($number)]);
         }
         foreach ($words as $word) {
-            $add('breakdown', ['by' => ['field' => $word->key], 'top' => 10]);
+            $tiles[] = self::tile($layer, 'breakdown', ['by' => ['field' => $word->key], 'top' => 10]);
         }
         if ($design->geometry === GeometryKind::Point) {
-            $add('map', []);
+            $tiles[] = self::tile($layer, 'map', []);
         }
-        $add('number', []);
-        $add('latest', ['fields' => array_slice(array_map(static fn (Field $f): string => $f->key, $fields), 0, 3)]);
+        $tiles[] = self::tile($layer, 'number', []);
+        $tiles[] = self::tile(
+            $layer,
+            'latest',
+            ['fields' => array_slice(array_map(static fn (Field $f): string => $f->key, $fields), 0, 3)],
+        );
 
         return array_slice($tiles, 0, self::MOST);
+    }
+
+    /**
+     * @param  array<string, mixed>  $body
+     * @return array<string, mixed>
+     */
+    private static function tile(int $layer, string $kind, array $body): array
+    {
+        return ['kind' => $kind, 'layer' => $layer] + $body + self::size($kind);
     }
 
     private static function isFew(Field $field): bool

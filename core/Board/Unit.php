@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace PinYard\Board;
 
-/** Units that numbers can be told in, and by how much they differ (BIPM, The International System of Units, 9th ed.). */
+/**
+ * Units that numbers can be told in, and by how much they differ (BIPM, The International System of Units, 9th
+ * edition).
+ */
 final readonly class Unit
 {
     /** By what is measured: how many of the first each is. Feet and miles: international yard of 1959, 0.3048 m. */

@@ -34,13 +34,19 @@ it('parts a whole into shares that add up to a hundred', function (array $parts,
     [[3, -1], [null, null]],
     [[1, 199], [1, 99]],
     [[0.1, 0.2, 0.7], [10, 20, 70]],
-    [['a' => 7, 'b' => 7, 'c' => 7, 'd' => 7, 'e' => 7, 'f' => 7], ['a' => 17, 'b' => 17, 'c' => 17, 'd' => 17, 'e' => 16, 'f' => 16]],
+    [
+        ['a' => 7, 'b' => 7, 'c' => 7, 'd' => 7, 'e' => 7, 'f' => 7],
+        ['a' => 17, 'b' => 17, 'c' => 17, 'd' => 17, 'e' => 16, 'f' => 16],
+    ],
 ]);
 
 it('gives shares that add up, whatever the parts', function (): void {
     mt_srand(7);
     for ($i = 0; $i < 500; $i++) {
-        $parts = array_map(static fn (): int => mt_rand(0, 9) === 0 ? 0 : mt_rand(0, 10 ** mt_rand(0, 9)), range(1, mt_rand(1, 40)));
+        $parts = array_map(
+            static fn (): int => mt_rand(0, 9) === 0 ? 0 : mt_rand(0, 10 ** mt_rand(0, 9)),
+            range(1, mt_rand(1, 40)),
+        );
         if (array_sum($parts) > 0) {
             $shares = Shares::of($parts);
             expect(array_sum($shares))->toBe(100);
@@ -53,7 +59,12 @@ it('gives shares that add up, whatever the parts', function (): void {
 });
 
 // Source: ISO 8601: weeks begin on Monday; GNU date agrees (date -d 2026-01-01 +%G-W%V gives 2026-W01).
-it('steps through days, weeks, months and years', function (Step $step, string $day, string $start, string $next): void {
+it('steps through days, weeks, months and years', function (
+    Step $step,
+    string $day,
+    string $start,
+    string $next,
+): void {
     expect($step->startOf($day))->toBe($start)->and($step->after($start))->toBe($next);
 })->with([
     [Step::Day, '2026-02-28', '2026-02-28', '2026-03-01'],
@@ -65,7 +76,9 @@ it('steps through days, weeks, months and years', function (Step $step, string $
 ]);
 
 it('names all steps between two, or none where there are too many', function (): void {
-    expect(Step::Month->all('2025-11-01', '2026-02-01', 10))->toBe(['2025-11-01', '2025-12-01', '2026-01-01', '2026-02-01'])
+    expect(Step::Month->all('2025-11-01', '2026-02-01', 10))->toBe(
+        ['2025-11-01', '2025-12-01', '2026-01-01', '2026-02-01'],
+    )
         ->and(Step::Day->all('2025-01-01', '2026-01-01', 365))->toBeNull()
         ->and(Step::Day->all('2025-01-02', '2025-01-01', 5))->toBe([]);
 });
@@ -99,7 +112,10 @@ describe('a target', function () use ($design): void {
 
     it('is due along a planned curve', function () use ($plan): void {
         $p = $plan(['target' => 100, 'curve' => [
-            ['day' => '2026-06-01', 'value' => 80], ['day' => '2026-05-01', 'value' => 10], ['day' => '2026-05-11', 'value' => 60],
+            [
+                'day' => '2026-06-01',
+                'value' => 80,
+            ], ['day' => '2026-05-01', 'value' => 10], ['day' => '2026-05-11', 'value' => 60],
         ]]);
         expect($p->dueOn('2026-04-01'))->toBe(0.0)
             ->and($p->dueOn('2026-05-01'))->toBe(10.0)
@@ -118,12 +134,39 @@ it('keeps each kind of tile as it was made', function (array $tile) use ($design
     expect(BoardPlan::tile($kept, new BoardContext([1 => $design()], [4 => 1]))->toArray())->toBe($kept)
         ->and(array_intersect_key($kept, $tile))->toEqual($tile);
 })->with([
-    [['kind' => 'number', 'slice' => 4, 'compare' => ['by' => 'laid', 'days' => 7, 'against' => 'year'], 'x' => 3, 'y' => 0]],
-    [['kind' => 'number', 'measure' => ['of' => 'sum', 'field' => 'walked'], 'unit' => 'km', 'decimals' => 1, 'page' => 2]],
+    [
+        [
+            'kind' => 'number',
+            'slice' => 4,
+            'compare' => ['by' => 'laid', 'days' => 7, 'against' => 'year'],
+            'x' => 3,
+            'y' => 0,
+        ],
+    ],
+    [
+        [
+            'kind' => 'number',
+            'measure' => ['of' => 'sum', 'field' => 'walked'],
+            'unit' => 'km',
+            'decimals' => 1,
+            'page' => 2,
+        ],
+    ],
     [['kind' => 'target', 'target' => 5.0, 'from' => '2026-01-01', 'to' => '2026-02-01',
         'thresholds' => [['at' => 3.0, 'text' => 'x']]]],
-    [['kind' => 'trend', 'by' => ['field' => 'laid', 'step' => 'month'], 'running' => true, 'on_phone' => false, 'phone' => 3]],
+    [
+        [
+            'kind' => 'trend',
+            'by' => ['field' => 'laid', 'step' => 'month'],
+            'running' => true,
+            'on_phone' => false,
+            'phone' => 3,
+        ],
+    ],
     [['kind' => 'spread', 'measure' => ['of' => 'mean', 'field' => 'eggs'], 'bars' => 5, 'question' => 'q']],
-    [['kind' => 'number', 'measure' => ['of' => 'ratio', 'top' => ['of' => 'count', 'slice' => 4], 'bottom' => ['of' => 'count'],
+    [['kind' => 'number', 'measure' => ['of' => 'ratio', 'top' => [
+        'of' => 'count',
+        'slice' => 4,
+    ], 'bottom' => ['of' => 'count'],
         'times' => 100]]],
 ]);

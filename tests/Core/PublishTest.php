@@ -92,7 +92,9 @@ describe('a board', function () use ($design): void {
     );
 
     it('is read or refused', function (array $tiles, array $codes) use ($design): void {
-        expect(refusals(fn () => BoardPlan::read($tiles, new BoardContext([1 => $design()], [5 => 1, 6 => 2]))))->toBe($codes);
+        expect(
+            refusals(fn () => BoardPlan::read($tiles, new BoardContext([1 => $design()], [5 => 1, 6 => 2]))),
+        )->toBe($codes);
     })->with([
         [[$tile()], []],
         [[$tile(['slice' => 5])], []],
@@ -108,7 +110,12 @@ describe('a board', function () use ($design): void {
     ]);
 
     it('keeps tiles within twelve columns', function () use ($design, $tile): void {
-        expect(BoardPlan::read([$tile(['width' => 99, 'height' => -4])], new BoardContext([1 => $design()]))->tiles[0]->frame)
+        expect(
+            BoardPlan::read(
+                [$tile(['width' => 99, 'height' => -4])],
+                new BoardContext([1 => $design()]),
+            )->tiles[0]->frame,
+        )
             ->width->toBe(12)
             ->height->toBe(1);
     });

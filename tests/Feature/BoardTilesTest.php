@@ -43,7 +43,10 @@ beforeEach(function (): void {
     ]);
     $this->sync($this->two, [$this->hers]);
     $this->sync($this->one, [
-        $this->add($this->closed, ['values' => ['code' => 'MINE', 'pups' => 4, 'kind' => 'K2', 'seen' => '2026-02-04']]),
+        $this->add(
+            $this->closed,
+            ['values' => ['code' => 'MINE', 'pups' => 4, 'kind' => 'K2', 'seen' => '2026-02-04']],
+        ),
         $this->add($this->open, ['values' => ['code' => 'T-1', 'pups' => 5, 'kind' => 'K1', 'seen' => '2026-02-03']]),
         $this->add($this->open, ['values' => ['code' => 'T-2', 'pups' => 7, 'kind' => 'K2', 'seen' => '2026-02-10']]),
     ]);
@@ -140,7 +143,9 @@ it('tells whoever holds the link what is open, and nobody’s name', function ()
         // How a tile is made is not told: it names fields and slices.
         ->and($told->getContent())->not->toContain('"measure":{"of":"sum"');
     // A coordinator opens just that: crews, and not who is in them.
-    $open = ($this->board)([['kind' => 'crews', 'open' => true, 'id' => 'c', 'title' => 'C', 'width' => 3, 'height' => 2]]);
+    $open = ($this->board)(
+        [['kind' => 'crews', 'open' => true, 'id' => 'c', 'title' => 'C', 'width' => 3, 'height' => 2]],
+    );
     app('auth')->forgetGuards();
     $crews = $this->getJson("/api/v1/open{$this->linkOf($open)}")->json('tiles.0.answer.people');
     expect($crews)->toHaveCount(3)->and(array_unique(array_column($crews, 'name')))->toBe([null]);
@@ -170,7 +175,14 @@ it('tells a crew member who sees their own records of those alone', function ():
 it('lets tiles follow what is picked in another, over all records', function (): void {
     $board = ($this->board)([
         ...($this->each)($this->open->id),
-        ['kind' => 'number', 'layer' => $this->closed->id, 'id' => 'other', 'title' => 'O', 'width' => 3, 'height' => 2],
+        [
+            'kind' => 'number',
+            'layer' => $this->closed->id,
+            'id' => 'other',
+            'title' => 'O',
+            'width' => 3,
+            'height' => 2,
+        ],
     ]);
     $tiles = static fn (array $answers): array => array_column($answers['tiles'], null, 'id');
     $all = ($this->ask)($board);
@@ -202,7 +214,11 @@ it('lets tiles follow what is picked in another, over all records', function ():
     expect($tiles(($this->ask)($board))['t0'])->toEqual($tiles($all)['t0']);
     // Rubbish picks nothing.
     foreach (['x', '[]', '{"t2":["K1"]}', '{"t2":"K9"}', str_repeat('[', 400)] as $rubbish) {
-        expect($this->getJson("/api/v1/boards/{$board['id']}/answers?pick=".rawurlencode($rubbish))->assertOk()->json('tiles.0.answer.value'))
+        expect(
+            $this->getJson(
+                "/api/v1/boards/{$board['id']}/answers?pick=".rawurlencode($rubbish),
+            )->assertOk()->json('tiles.0.answer.value'),
+        )
             ->toBe(12);
     }
 });
@@ -235,7 +251,10 @@ it('stands when what its tiles read goes', function (): void {
     $this->putJson("/api/v1/layers/{$this->open->id}/design", ['base' => 1, 'design' => $design])->assertOk();
     $kinds = array_column(($this->ask)($board)['tiles'], 'kind', 'id');
     expect($kinds['t0'])->toBe('broken')->and($kinds['t1'])->toBe('target')->and($kinds['t6'])->toBe('broken');
-    $this->postJson('/api/v1/things', ['action' => 'bin', 'with' => null, 'things' => [['kind' => 'layer', 'id' => $this->open->id]]])
+    $this->postJson(
+        '/api/v1/things',
+        ['action' => 'bin', 'with' => null, 'things' => [['kind' => 'layer', 'id' => $this->open->id]]],
+    )
         ->assertSuccessful();
     expect(array_column(($this->ask)($board)['tiles'], 'kind', 'id')['t1'])->toBe('broken');
 });
@@ -259,12 +278,22 @@ it('refuses what cannot be told, and says why', function (array $tile, string $c
     [['kind' => 'target', 'target' => 5, 'from' => '2026-05-01'], 'target_days'],
     [['kind' => 'target', 'target' => 5, 'from' => '2026-05-01', 'to' => '2026-04-01'], 'target_order'],
     [['kind' => 'target', 'target' => 5, 'from' => '2026-02-30', 'to' => '2026-04-01'], 'tile_day'],
-    [['kind' => 'breakdown', 'by' => ['field' => 'kind'], 'shape' => 'donut', 'measure' => ['of' => 'mean', 'field' => 'pups']],
+    [[
+        'kind' => 'breakdown',
+        'by' => ['field' => 'kind'],
+        'shape' => 'donut',
+        'measure' => ['of' => 'mean', 'field' => 'pups'],
+    ],
         'breakdown_whole'],
     [['kind' => 'breakdown', 'by' => ['field' => 'kind'], 'second' => ['field' => 'code']], 'grouping_second'],
     [['kind' => 'breakdown', 'by' => ['areas' => 999]], 'tally_areas'],
     [['kind' => 'trend', 'by' => ['field' => 'kind']], 'tile_needs_date'],
-    [['kind' => 'trend', 'by' => ['field' => 'seen'], 'running' => true, 'measure' => ['of' => 'mean', 'field' => 'pups']],
+    [[
+        'kind' => 'trend',
+        'by' => ['field' => 'seen'],
+        'running' => true,
+        'measure' => ['of' => 'mean', 'field' => 'pups'],
+    ],
         'trend_running'],
     [['kind' => 'spread'], 'tile_needs_number'],
     [['kind' => 'table', 'by' => ['field' => 'kind'], 'columns' => []], 'table_columns'],
@@ -295,7 +324,8 @@ it('proposes tiles for each question, and knows the one that answers it', functi
     ])->assertOk();
     $told = $this->getJson("/api/v1/programmes/{$this->field->id}/proposals")->assertOk()->json();
     expect($told[0]['proposals'][0])->toMatchArray([
-        'kind' => 'breakdown', 'title' => 'How many pups of each kind?', 'question' => 'how', 'by' => ['field' => 'kind'],
+        'kind' => 'breakdown', 'title' => 'How many pups of each kind?', 'question' => 'how',
+        'by' => ['field' => 'kind'],
         'measure' => ['of' => 'mean', 'field' => 'pups'],
     ])->and($told[1])->toMatchArray(['state' => 'open', 'proposals' => []]);
     // Each of them is a tile that can be told.

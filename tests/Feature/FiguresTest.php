@@ -76,7 +76,10 @@ it('measures as R does, of all and of each group', function (string $set): void 
         'kind' => 'table',
         'layer' => $layer->id,
         'by' => ['field' => 'g'],
-        'columns' => array_map(static fn (array $m): array => ['measure' => $m], array_slice(array_values(MEASURES), 0, 8)),
+        'columns' => array_map(
+            static fn (array $m): array => ['measure' => $m],
+            array_slice(array_values(MEASURES), 0, 8),
+        ),
     ];
     $answers = ($this->answers)(...$tiles);
     foreach (array_keys(MEASURES) as $i => $name) {
@@ -85,7 +88,9 @@ it('measures as R does, of all and of each group', function (string $set): void 
             ->and($answers[$i]['missing'])->toBe($vector['all']['n'] - $vector['all']['known']);
     }
     $table = end($answers);
-    expect(array_column($table['rows'], 'code'))->toEqualCanonicalizing(array_map(strval(...), array_keys($vector['by'])));
+    expect(array_column($table['rows'], 'code'))->toEqualCanonicalizing(
+        array_map(strval(...), array_keys($vector['by'])),
+    );
     foreach ($table['rows'] as $row) {
         foreach (array_slice(array_keys(MEASURES), 0, 8) as $i => $name) {
             $expected = $vector['by'][$row['code']][$name];
@@ -153,7 +158,10 @@ it('counts, parts and shares as SQL by hand does', function (): void {
         ['kind' => 'breakdown', 'by' => ['field' => 'ok'], 'measure' => ['of' => 'sum', 'field' => 'eggs']] + $on,
         ['kind' => 'number', 'measure' => ['of' => 'share', 'slice' => $few]] + $on,
         ['kind' => 'number', 'measure' => [
-            'of' => 'ratio', 'top' => ['of' => 'sum', 'field' => 'eggs'], 'bottom' => ['of' => 'count', 'slice' => $few],
+            'of' => 'ratio', 'top' => [
+                'of' => 'sum',
+                'field' => 'eggs',
+            ], 'bottom' => ['of' => 'count', 'slice' => $few],
             'times' => 100,
         ]] + $on,
         ['kind' => 'breakdown', 'by' => ['field' => 'kind'], 'second' => ['field' => 'ok']] + $on,
@@ -205,7 +213,10 @@ it('says nothing where there is nothing', function (): void {
         ['kind' => 'number'] + $on,
         ['kind' => 'number', 'measure' => MEASURES['sum']] + $on,
         ['kind' => 'number', 'measure' => MEASURES['mean'], 'unit' => 'km'] + $on,
-        ['kind' => 'number', 'measure' => ['of' => 'ratio', 'top' => MEASURES['sum'], 'bottom' => ['of' => 'count']]] + $on,
+        [
+            'kind' => 'number',
+            'measure' => ['of' => 'ratio', 'top' => MEASURES['sum'], 'bottom' => ['of' => 'count']],
+        ] + $on,
         ['kind' => 'trend', 'by' => ['field' => 'on', 'step' => 'day']] + $on,
         ['kind' => 'spread', 'measure' => MEASURES['mean']] + $on,
         ['kind' => 'number', 'measure' => ['of' => 'least', 'field' => 'on']] + $on,
@@ -233,7 +244,9 @@ it('puts moments into the days, weeks, months and years of the programme', funct
     for ($i = 0; $i < 120; $i++) {
         $moments[] = gmdate('Y-m-d\TH:i:s\Z', mt_rand(strtotime('2024-12-25 UTC'), strtotime('2026-04-10 UTC')));
     }
-    foreach ((new DateTimeZone($zone))->getTransitions(strtotime('2025-01-01 UTC'), strtotime('2026-03-31 UTC')) as $change) {
+    foreach (
+        (new DateTimeZone($zone))->getTransitions(strtotime('2025-01-01 UTC'), strtotime('2026-03-31 UTC')) as $change,
+    ) {
         foreach ([-1, 0, 1, 1800, -1800] as $seconds) {
             $moments[] = gmdate('Y-m-d\TH:i:s\Z', $change['ts'] + $seconds);
         }
@@ -248,13 +261,18 @@ it('puts moments into the days, weeks, months and years of the programme', funct
             'kind' => 'breakdown', 'layer' => $layer->id, 'by' => ['field' => 'at', 'step' => $step], 'top' => 100,
         ]);
         [$trend] = ($this->answers)([
-            'kind' => 'trend', 'layer' => $layer->id, 'by' => ['field' => 'at', 'step' => $step === 'day' ? 'week' : $step],
+            'kind' => 'trend', 'layer' => $layer->id, 'by' => [
+                'field' => 'at',
+                'step' => $step === 'day' ? 'week' : $step,
+            ],
         ]);
         expect(array_sum($trend['lines'][0]['values']))->toBe(count($moments));
         if ($step === 'day') {
             continue;
         }
-        $expected = array_count_values(array_map(static fn (DateTimeImmutable $d): string => $d->format($shape), $local));
+        $expected = array_count_values(
+            array_map(static fn (DateTimeImmutable $d): string => $d->format($shape), $local),
+        );
         $told = [];
         foreach ($answer['rows'] as $row) {
             $told[(new DateTimeImmutable($row['code']))->format($shape)] = $row['value'];

@@ -64,8 +64,18 @@ final readonly class SqlFigures implements Figures
             $first = $some[array_key_first($some)];
             $groups = match (true) {
                 ($by[0]->areas ?? null) !== null => $this->inAreas($reading, $some, $by[0]->areas),
-                $first->kind === MeasureKind::Share => $this->shares($reading, $first, (int) array_key_first($some), $by),
-                $first->kind === MeasureKind::Ratio => $this->ratios($reading, $first, (int) array_key_first($some), $by),
+                $first->kind === MeasureKind::Share => $this->shares(
+                    $reading,
+                    $first,
+                    (int) array_key_first($some),
+                    $by,
+                ),
+                $first->kind === MeasureKind::Ratio => $this->ratios(
+                    $reading,
+                    $first,
+                    (int) array_key_first($some),
+                    $by,
+                ),
                 self::isRanked($first) => $this->quantiles($reading, $first, (int) array_key_first($some), $by),
                 default => $this->added($reading, $some, $by),
             };

@@ -58,7 +58,12 @@ final readonly class BreakdownTile extends MeasuringTile
         $by = $in->grouping($reading->layer);
         $second = $in->value('second') === null ? null : $in->grouping($reading->layer, 'second');
         if ($second !== null && (! $second->isClosed() || $second->overlaps() || $by->areas !== null)) {
-            throw $in->refused('grouping_second', 'second', $second->key, ['field' => $second->field->label ?? $second->key]);
+            throw $in->refused(
+                'grouping_second',
+                'second',
+                $second->key,
+                ['field' => $second->field->label ?? $second->key],
+            );
         }
         $shape = $in->word('shape', ['bars', 'donut']);
         if (($shape === 'donut' || $second !== null) && (! $measure->kind->adds() || $by->overlaps())) {

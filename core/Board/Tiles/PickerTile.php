@@ -70,7 +70,11 @@ final readonly class PickerTile extends Tile
             'shape' => 'list',
             'lines' => array_map(
                 static fn (Line $l): array => $l->toArray(),
-                array_slice(array_values(array_filter($lines, static fn (Line $l): bool => $l->code !== null)), 0, self::MOST),
+                array_slice(
+                    array_values(array_filter($lines, static fn (Line $l): bool => $l->code !== null)),
+                    0,
+                    self::MOST,
+                ),
             ),
         ];
     }

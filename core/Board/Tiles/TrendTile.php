@@ -54,7 +54,12 @@ final readonly class TrendTile extends MeasuringTile
         }
         $lines = $in->value('lines') === null ? null : $in->grouping($reading->layer, 'lines');
         if ($lines !== null && (! $lines->isClosed() || $lines->overlaps())) {
-            throw $in->refused('grouping_second', 'lines', $lines->key, ['field' => $lines->field->label ?? $lines->key]);
+            throw $in->refused(
+                'grouping_second',
+                'lines',
+                $lines->key,
+                ['field' => $lines->field->label ?? $lines->key],
+            );
         }
         $running = $in->yes('running');
         if ($running && ! $measure->kind->adds()) {

@@ -25,7 +25,7 @@ function fromAddress(search: string): Picks {
 
 function toAddress(picks: Picks, search: string): string {
   const query = new URLSearchParams(search)
-  for (const name of [...query.keys()]) if (/^(pick|find)\./.test(name)) query.delete(name)
+  for (const name of Array.from(query.keys())) if (/^(pick|find)\./.test(name)) query.delete(name)
   for (const [kind, values] of Object.entries(picks))
     for (const [tile, value] of Object.entries(values)) query.set(`${kind}.${tile}`, value)
   const text = query.toString()
