@@ -24,9 +24,8 @@ final class Measurable
         $hasVisits = $layer->visitsLayer !== null;
         $keys = array_map(static fn ($f): string => $f->key, $design->valueFields());
         $quantities = [];
-        foreach (
-            [...$keys, Quantity::LENGTH, Quantity::AREA, Quantity::VISITS, Quantity::PHOTOS, Quantity::PERSON] as $key,
-        ) {
+        $more = [Quantity::LENGTH, Quantity::AREA, Quantity::VISITS, Quantity::PHOTOS, Quantity::PERSON];
+        foreach ([...$keys, ...$more] as $key) {
             $quantity = Quantity::of($key, $design, $hasVisits);
             if ($quantity !== null) {
                 $quantities[] = [

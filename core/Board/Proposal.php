@@ -61,7 +61,8 @@ final class Proposal
         $by = $categories[0] ?? $words[0] ?? null;
         if ($numbers !== [] && $by !== null) {
             if (isset($numbers[1])) {
-                $add(
+                $tiles[] = self::tile(
+                    $layer,
                     'pairs',
                     ['measure' => $mean($numbers[0]), 'up' => $mean($numbers[1]), 'by' => ['field' => $by->key]],
                 );

@@ -123,15 +123,19 @@ test('a slice is built, counted, used in a list, a file and on a board, and chan
   await page.getByRole('button', { name: 'New board' }).click()
   await page.getByRole('button', { name: 'Add a tile' }).click()
   const called = 'Kind: Birke (süß), not Girth missing'
-  await page.getByLabel('Of which records').selectOption({ label: called })
-  await page.getByRole('button', { name: 'Add it' }).click()
+  const records = async (label: string) => {
+    await page.getByRole('button', { name: /: change$/ }).nth(2).click()
+    await page.getByLabel('Of which records').selectOption({ label })
+    await page.keyboard.press('Escape')
+  }
+  await records(called)
   await expect(page.getByRole('heading', { name: called })).toBeVisible()
   // A tile that is there goes by another slice when that is said.
   const tile = page.getByRole('region', { name: called })
   await expect(tile).toContainText('1')
-  await page.getByLabel('Its records').last().selectOption({ label: 'Everything' })
+  await records('Everything')
   await expect(tile).toContainText('4')
-  await page.getByLabel('Its records').last().selectOption({ label: called })
+  await records(called)
   await expect(tile).toContainText('1')
   await expect(page.getByText('Saved')).toBeVisible()
   await page.goto(`/desk/p/${programme.id}/check`)

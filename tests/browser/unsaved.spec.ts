@@ -59,13 +59,16 @@ test('two people on one board keep what each has done, and decide where both mea
     await p.goto(at)
     await expect(p.getByLabel('Title', { exact: true })).toHaveValue('Both')
   }
-  const tiles = (p: typeof page) => p.getByLabel('Headline number')
-  await tiles(page).nth(0).fill('Mine')
+  const tile = async (p: typeof page, name: string) => {
+    await p.getByRole('region', { name, exact: true }).click()
+    return p.getByLabel('Title of the tile')
+  }
+  await (await tile(page, 'one')).fill('Mine')
   await expect(page.getByText('Saved', { exact: true })).toBeVisible()
   await expect.poll(async () => (await read()).tiles[0]!.title).toBe('Mine')
-  await tiles(other).nth(1).fill('Theirs')
+  await (await tile(other, 'two')).fill('Theirs')
   await expect.poll(async () => (await read()).tiles.map((t) => t.title)).toEqual(['Mine', 'Theirs'])
-  await expect(tiles(other).nth(0)).toHaveValue('Mine')
+  await expect(await tile(other, 'Mine')).toHaveValue('Mine')
   // The same title, by both: nobody's is overwritten.
   await page.getByLabel('Title', { exact: true }).fill('Of Mara')
   await expect.poll(async () => (await read()).title).toBe('Of Mara')

@@ -174,7 +174,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
               variant="outlined"
               sx={{ justifySelf: 'start' }}
               disabled={!first.data}
-              onClick={() => first.data && add([newTile(t('tile.new'), layers[0]!.id, first.data)])}>
+              onClick={() => first.data && add([newTile(layers[0]!.title, layers[0]!.id, first.data)])}>
               {t('board.addtile')}
             </Button>
           )}

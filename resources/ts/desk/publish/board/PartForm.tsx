@@ -63,7 +63,14 @@ export function PartForm({ part, tile, known, onChange }: Props) {
           mayMake
           size="small"
           value={tile.slice ?? null}
-          onChange={(slice) => put({ slice: slice?.id })}
+          onChange={(slice) => {
+            // A title that was proposed goes on being one; one's own stays.
+            const proposed = [
+              known.slices.find((s) => s.id === tile.slice)?.name,
+              known.layers.find((l) => l.id === layer)?.title,
+            ].includes(tile.title)
+            put({ slice: slice?.id, ...(proposed && slice ? { title: slice.name } : {}) })
+          }}
         />
       )
     case 'by':
