@@ -124,7 +124,10 @@ test('a slice is built, counted, used in a list, a file and on a board, and chan
   await page.getByRole('button', { name: 'Add a tile' }).click()
   const called = 'Kind: Birke (süß), not Girth missing'
   const records = async (label: string) => {
-    await page.getByRole('button', { name: /: change$/ }).nth(2).click()
+    await page
+      .getByRole('button', { name: /: change$/ })
+      .nth(2)
+      .click()
     await page.getByLabel('Of which records').selectOption({ label })
     await page.keyboard.press('Escape')
   }

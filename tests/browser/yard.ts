@@ -77,6 +77,8 @@ export async function apiAs(request: APIRequestContext, email = COORDINATOR) {
     get: async <T>(path: string) => (await (await request.get(`/api/v1${path}`)).json()) as T,
     post: async (path: string, data: unknown) =>
       request.post(`/api/v1${path}`, { data, headers: await headers() }),
+    put: async (path: string, data: unknown) =>
+      request.put(`/api/v1${path}`, { data, headers: await headers() }),
   }
 }
 

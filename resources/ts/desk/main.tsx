@@ -30,6 +30,7 @@ const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ defa
 const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
 const Account = lazy(() => import('./people/Account').then((m) => ({ default: m.Account })))
 const MailBoxPage = lazy(() => import('./people/MailBoxPage').then((m) => ({ default: m.MailBoxPage })))
+const BoardPage = lazy(() => import('./publish/board/BoardPage').then((m) => ({ default: m.BoardPage })))
 const BoardEditor = lazy(() =>
   import('./publish/board/BoardEditor').then((m) => ({ default: m.BoardEditor })),
 )
@@ -76,6 +77,7 @@ function Desk() {
           <Route path="publish/gate" element={<GateEditor />} />
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />
+          <Route path="board/:board" element={<BoardPage />} />
         </Route>
         <Route path="*" element={<Navigate to="/desk" replace />} />
       </Routes>

@@ -17,7 +17,7 @@ export function OpenBoard() {
   const [mayPick, setMayPick] = useState(false)
   const picking = usePicksInAddress(mayPick)
   const base = `/open/boards/${token}`
-  const { board, error } = useBoard(base, asQuery(picking.picks))
+  const { board, error, asOf } = useBoard(base, asQuery(picking.picks))
   useEffect(() => {
     if (!board) return
     document.title = `${board.title} · ${board.programme}`
@@ -34,7 +34,7 @@ export function OpenBoard() {
     <Box sx={{ minHeight: '100%', display: 'flex', flexDirection: 'column' }}>
       <OpenHead title={board.title} programme={board.programme}>
         <Typography variant="caption" sx={{ color: error ? '#F0B59A' : '#C9D2D0', whiteSpace: 'nowrap' }}>
-          {error ? t('board.away') : t('board.asof', { when: formatInstant(board.as_of) })}
+          {error ? t('board.away') : t('board.asof', { when: formatInstant(asOf ?? board.as_of) })}
         </Typography>
       </OpenHead>
       <Box component="main" sx={{ p: { xs: 3, md: 4 } }}>

@@ -160,6 +160,7 @@ type ShelfProps = {
 }
 
 function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
+  const maker = useProgramme().role === 'coordinator'
   return (
     <section>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 3 }}>
@@ -173,7 +174,8 @@ function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
             key={item.id}
             variant="outlined"
             component={Link}
-            to={`${kind}/${item.id}`}
+            // Whoever may not change it reads it.
+            to={kind === 'board' && !maker ? `../board/${item.id}` : `${kind}/${item.id}`}
             sx={{
               overflow: 'hidden',
               color: 'inherit',

@@ -22,19 +22,36 @@ type Props = {
   picking: Picking
   /** Where the records behind a tile are. */
   recordsOf?: (tile: AnsweredTile) => string | null
-  /** Drawn as on a phone, whatever the window is. */
+  /** Drawn as on a phone, or not, whatever the window is. */
   phone?: boolean
+  /** The page that is shown, where that is chosen elsewhere. */
+  page?: number
+  /** Pixels of a row. */
+  rowHeight?: number
 }
 
+/** The tiles of a page; those of a page that is gone stand on the last. */
+const onPage = (board: BoardAnswers, page: number) => {
+  const pages = Math.max(1, board.pages.length)
+  return board.tiles.filter((tile) => Math.min(tile.page ?? 0, pages - 1) === page)
+}
+
+/** How many rows a page takes. */
+export const rowsOn = (board: BoardAnswers, page: number) =>
+  Object.values(layOut(onPage(board, page).map((tile) => ({ ...tile, id: tile.id ?? '' })))).reduce(
+    (most, at) => Math.max(most, at.y + at.h),
+    0,
+  )
+
 /** The tiles of a board on twelve columns, with what is picked above them; one below the other on a phone. */
-export function BoardTiles({ board, base, picking, recordsOf, phone }: Props) {
+export function BoardTiles({ board, base, picking, recordsOf, phone, page: chosen, rowHeight = ROW }: Props) {
   const narrow = useMediaQuery('(max-width: 819.95px)')
   const small = phone ?? narrow
   const [page, setPage] = useState(0)
   const query = asQuery(picking.picks)
   const pages = Math.max(1, board.pages.length)
-  const shown = Math.min(page, pages - 1)
-  const tiles = board.tiles.filter((tile) => Math.min(tile.page ?? 0, pages - 1) === shown)
+  const shown = Math.min(chosen ?? page, pages - 1)
+  const tiles = onPage(board, shown)
   const frame = (tile: AnsweredTile) => (
     <TileFrame
       tile={tile}
@@ -49,7 +66,7 @@ export function BoardTiles({ board, base, picking, recordsOf, phone }: Props) {
   const spots = layOut(placed)
   return (
     <PickingContext.Provider value={picking}>
-      {pages > 1 && (
+      {pages > 1 && chosen === undefined && (
         <Tabs
           value={shown}
           onChange={(_, n: number) => setPage(n)}
@@ -86,7 +103,7 @@ export function BoardTiles({ board, base, picking, recordsOf, phone }: Props) {
           sx={{
             display: 'grid',
             gridTemplateColumns: 'repeat(12, minmax(0, 1fr))',
-            gridAutoRows: `${ROW}px`,
+            gridAutoRows: `${rowHeight}px`,
             gap: `${GAP}px`,
           }}>
           {[...placed]

@@ -13,9 +13,16 @@ const EVERY_MS = 4_000
 export function useBoard(
   path: string,
   query = '',
-): { board: BoardAnswers | null; error: unknown; refresh: () => void } {
+): {
+  board: BoardAnswers | null
+  error: unknown
+  /** When the server last said that this is how things stand. */
+  asOf: string | null
+  refresh: () => void
+} {
   const [board, setBoard] = useState<BoardAnswers | null>(null)
   const [error, setError] = useState<unknown>(null)
+  const [asOf, setAsOf] = useState<string | null>(null)
   const [round, setRound] = useState(0)
   const tag = useRef<string | null>(null)
   useEffect(() => {
@@ -26,6 +33,7 @@ export function useBoard(
         const news = await apiIfChanged<BoardAnswers>(query ? `${path}?${query}` : path, tag.current)
         if (stopped) return
         setError(null)
+        setAsOf(new Date().toISOString())
         if (news) {
           tag.current = news.tag
           setBoard(news.body)
@@ -41,5 +49,5 @@ export function useBoard(
       clearInterval(timer)
     }
   }, [path, query, round])
-  return { board, error, refresh: () => setRound((n) => n + 1) }
+  return { board, error, asOf, refresh: () => setRound((n) => n + 1) }
 }

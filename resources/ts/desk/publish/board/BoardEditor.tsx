@@ -17,7 +17,7 @@ import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
 import { Sheet } from '../../../shared/parts/Sheet'
 import { t } from '../../../shared/texts'
-import type { AnsweredTile, BoardDoc, LayerLine, Tile } from '../../../shared/types'
+import type { BoardDoc, LayerLine, Tile } from '../../../shared/types'
 import { useProgramme } from '../../ProgrammePage'
 import { keys } from '../../queries/keys'
 import { layersOf } from '../../queries/layers'
@@ -28,6 +28,7 @@ import { useAutosave } from '../../unsaved/useAutosave'
 import { AudiencePart } from '../AudiencePart'
 import { QuestionsPart } from './QuestionsPart'
 import { PagesPart } from './PagesPart'
+import { recordsOf } from './recordsOf'
 import { TileEditor } from './TileEditor'
 import { changed, newTile } from './tileEdits'
 
@@ -47,12 +48,6 @@ export function BoardEditor() {
     )
   return board.data && layers.data ? <Bench key={id} saved={board.data} layers={layers.data} /> : null
 }
-
-/** Where the records behind a tile are at the desk. */
-const recordsOf = (programme: number) => (tile: AnsweredTile) =>
-  tile.layer === undefined || tile.kind === 'broken'
-    ? null
-    : `/desk/p/${programme}/check?layer=${tile.layer}${tile.slice ? `&slice=${tile.slice}` : ''}`
 
 type View = 'arrange' | 'read' | 'phone'
 
@@ -232,6 +227,9 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
                 { value: 'phone', label: t('board.view.phone') },
               ]}
             />
+            <Link component={RouterLink} to={`/desk/p/${programme.id}/board/${saved.id}`}>
+              {t('board.alone')}
+            </Link>
             {view === 'arrange' && pages > 1 && (
               <Segments
                 label={t('board.pages')}

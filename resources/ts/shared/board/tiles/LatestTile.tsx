@@ -15,7 +15,7 @@ const NEW_MS = 60_000
 /** The latest records. One that has come while the page is open is marked; while one reads, none jumps in. */
 export function LatestTile({ tile }: TileProps<'latest'>) {
   const a = tile.answer
-  const { picks, find } = usePicking()
+  const { picks, find, mayPick } = usePicking()
   const asked = picks.find[tile.id ?? ''] ?? ''
   const [text, setText] = useState(asked)
   const { records, fresh, waiting, read } = useCalm(a.records, asked)
@@ -26,7 +26,7 @@ export function LatestTile({ tile }: TileProps<'latest'>) {
   })
   return (
     <>
-      {(a.n > 5 || asked) && (
+      {mayPick && (a.n > 5 || asked) && (
         <OutlinedInput
           size="small"
           value={text}
