@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Boards;
 
+use App\Boards\Figures\EffortFigures;
 use App\Boards\Figures\SqlFigures;
 use App\Maps\MapPage;
 use App\Models\Attachment;
@@ -54,6 +55,12 @@ final class BoardFacts implements Facts
                 $slice,
             ),
             $this->sources->layer(...),
+            new EffortFigures(
+                $this->sources->board->programme,
+                $this->sources->viewer,
+                $this->picksElsewhere(),
+                $this->heard(...),
+            ),
         );
     }
 

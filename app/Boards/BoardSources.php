@@ -21,6 +21,7 @@ use Illuminate\Support\Facades\DB;
 use LogicException;
 use PinYard\Board\BoardContext;
 use PinYard\Board\Tile;
+use PinYard\Board\Tiles\OutingsTile;
 use PinYard\Design\LayerDesign;
 
 /** A board with all that its answers may be made of, read with two queries: screens ask for it every few seconds. */
@@ -219,7 +220,8 @@ final readonly class BoardSources
     {
         $read = array_column($this->board->tiles, 'layer');
         foreach ($tiles as $tile) {
-            array_push($read, ...$tile->layers());
+            // Outings count the records of whatever layers they are for.
+            array_push($read, ...$tile instanceof OutingsTile ? $this->layers->keys()->all() : $tile->layers());
         }
         foreach ($read as $id) {
             $visits = ($this->layers[$id] ?? null)?->visitsLayer;

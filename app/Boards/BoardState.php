@@ -74,7 +74,8 @@ final class BoardState
                     ->get(['programme_id', 'role', 'crew_id']),
             );
         }
-        $people = str_contains($tiles, '"crews"') || str_contains($tiles, '"outings"')
+        $people = str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')
+            || str_contains($tiles, '"crews"') || str_contains($tiles, '"outings"')
             || str_contains($tiles, '"@crew"') || str_contains($tiles, '"@person"');
         if ($people) {
             $parts[] = (string) json_encode(
@@ -91,6 +92,14 @@ final class BoardState
                             'm.last_place_at',
                         ],
                     ),
+            );
+        }
+        if (str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')) {
+            // Whoever does not coordinate is told of their own ways alone.
+            $parts[] = 'person '.($viewer->person->id ?? 'none');
+            $parts[] = (string) json_encode(
+                DB::table('trail_days')->where('programme_id', $programme)
+                    ->selectRaw('count(*) as n, sum(metres) as m, sum(seconds) as s')->first(),
             );
         }
         if (str_contains($tiles, '"outings"')) {
@@ -138,7 +147,8 @@ final class BoardState
             // The tiles stand in every row; what they are made of would be the most of it.
             ->selectRaw('md5(b.tiles) as tiles')
             ->selectRaw("if(b.tiles like '%\"map\":%' or b.tiles like '%\"crews\"%' or b.tiles like '%\"outings\"%' "
-                ."or b.tiles like '%\"@crew\"%' or b.tiles like '%\"@person\"%', b.tiles, '') as kinds")
+                ."or b.tiles like '%\"@crew\"%' or b.tiles like '%\"@person\"%' or b.tiles like '%\"walked\"%' "
+                ."or b.tiles like '%\"hours\"%', b.tiles, '') as kinds")
             // Who is in which crew, where a rule asks for it.
             ->selectRaw(
                 "if(s.filter like '%@crew%', (select group_concat(x.user_id, ':', coalesce(x.crew_id, 0) order by "

@@ -9,17 +9,13 @@ use App\Models\Programme;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use PinYard\Device\TrailPoint;
+use PinYard\Device\Walk;
 use PinYard\Record\RecordId;
 
 /** Where crews have been and are: takes points in, and gives them out as lines. */
 final class Trails
 {
     public const MOST_POINTS = 5_000;
-
-    /** A pause of so many seconds, or a jump of so many degrees, begins another line. */
-    private const PAUSE = 900;
-
-    private const JUMP = 0.05;
 
     /** Points of one answer; a season of a crew is more than a screen can show. */
     private const MOST_OUT = 100_000;
@@ -75,6 +71,7 @@ final class Trails
                         ...$battery === null ? [] : ['battery' => $battery],
                     ]);
             }
+            TrailDays::touch($programme, $user->id, array_column($rows, 'at'));
         }, 3);
 
         return ['taken' => count($rows), 'left_out' => count($points) - count($rows)];
@@ -108,8 +105,8 @@ final class Trails
             if (
                 $last === null ||
                 $last['user'] !== $point->user_id ||
-                $at - $last['at'] > self::PAUSE ||
-                abs($point->lon - $last['lon']) + abs($point->lat - $last['lat']) > self::JUMP
+                $at - $last['at'] > Walk::PAUSE ||
+                abs($point->lon - $last['lon']) + abs($point->lat - $last['lat']) > Walk::JUMP
             ) {
                 $features[] = [
                     'type' => 'Feature',

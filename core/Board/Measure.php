@@ -53,7 +53,7 @@ final readonly class Measure
     {
         return array_filter(
             $this->all(),
-            static fn (self $m): bool => $m->quantity?->key === Quantity::PERSON,
+            static fn (self $m): bool => $m->quantity?->key === Quantity::PERSON || $m->kind->isEffort(),
         ) !== [];
     }
 
@@ -109,6 +109,8 @@ final readonly class Measure
     {
         return match (true) {
             $this->kind === MeasureKind::Share => '%',
+            $this->kind === MeasureKind::Walked => 'km',
+            $this->kind === MeasureKind::Hours => 'h',
             $this->kind->keepsUnit() => $this->quantity?->unit,
             default => null,
         };
@@ -119,7 +121,7 @@ final readonly class Measure
     {
         return match ($this->kind) {
             MeasureKind::Count, MeasureKind::Distinct => 0,
-            MeasureKind::Share => 1,
+            MeasureKind::Share, MeasureKind::Walked, MeasureKind::Hours => 1,
             MeasureKind::Sum, MeasureKind::Least, MeasureKind::Most => $this->quantity?->decimals(),
             default => null,
         };
@@ -147,6 +149,25 @@ final readonly class Measure
     public function all(): array
     {
         return [$this, ...$this->top?->all() ?? [], ...$this->bottom?->all() ?? []];
+    }
+
+    /**
+     * What it is called by, for whoever reads it: the labels of fields and not their keys, nothing of slices.
+     *
+     * @return array<string, mixed> `{of, field?, p?, top?, bottom?}`
+     */
+    public function told(): array
+    {
+        return array_filter(
+            [
+                'of' => $this->kind->value,
+                'field' => $this->quantity === null ? null : $this->quantity->field->label ?? $this->quantity->key,
+                'p' => $this->share,
+                'top' => $this->top?->told(),
+                'bottom' => $this->bottom?->told(),
+            ],
+            static fn (mixed $v): bool => $v !== null,
+        );
     }
 
     /** @return array<string, mixed> */

@@ -23,16 +23,26 @@ enum MeasureKind: string
     case Share = 'share';
     /** One measure by another. */
     case Ratio = 'ratio';
+    /** Kilometres that people walked, by their trails. */
+    case Walked = 'walked';
+    /** Hours that people were out, by their trails. */
+    case Hours = 'hours';
 
     public function needsQuantity(): bool
     {
-        return ! in_array($this, [self::Count, self::Share, self::Ratio], true);
+        return ! in_array($this, [self::Count, self::Share, self::Ratio], true) && ! $this->isEffort();
     }
 
     /** Whether those of the groups add up to that of all. */
     public function adds(): bool
     {
-        return $this === self::Count || $this === self::Sum;
+        return $this === self::Count || $this === self::Sum || $this->isEffort();
+    }
+
+    /** Whether it is of people's ways and not of records. */
+    public function isEffort(): bool
+    {
+        return $this === self::Walked || $this === self::Hours;
     }
 
     /** Whether it has the unit of what is measured. */

@@ -88,7 +88,7 @@ final class DawnBoard
                 ]),
                 $of('crews', 'crews', 'Crews now', [6, 0, 3, 6]),
                 $of('outings', 'outings', 'Outings against plan', [9, 0, 3, 6]),
-                $of('due', 'latest', 'Next to be inspected', [0, 3, 3, 6], $in + [
+                $of('due', 'latest', 'Next to be inspected', [0, 3, 3, 9], $in + [
                     'slice' => $due,
                     'fields' => ['status', 'sector'],
                 ]),
@@ -101,6 +101,15 @@ final class DawnBoard
                         $in + ['slice' => $opened->id, 'measure' => ['of' => 'count']],
                         $in + ['measure' => $mean('hatched_share'), 'decimals' => 0],
                     ],
+                ]),
+                $of('walked', 'number', 'Walked in the last week', [3, 8, 3, 4], $in + [
+                    'measure' => ['of' => 'walked'],
+                    'compare' => ['by' => 'collected_at', 'days' => 7, 'against' => 'before'],
+                ]),
+                $of('pace', 'breakdown', 'Kilometres walked by crew', [6, 8, 6, 4], $in + [
+                    'by' => ['field' => '@crew'],
+                    'measure' => ['of' => 'walked'],
+                    'order' => 'most',
                 ]),
                 $of('beaches', 'table', 'Which beaches hatch well?', [0, 0, 6, 6], $in + [
                     'page' => 1,

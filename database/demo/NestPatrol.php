@@ -89,6 +89,7 @@ final class NestPatrol
         $walks = BeachShapes::walks($dice, $programme, $mara, self::beaches(), $walkers);
         self::deliverInOrder($mornings);
         NestVisits::make($dice, $visits, $mornings);
+        DawnTrails::walk($dice, $programme, $walkers, self::beaches());
         NestThings::publish($programme, $layer->refresh(), self::beaches());
         Season::around($programme, $layer, $mara);
         self::freshStart($mara);

@@ -245,7 +245,7 @@ it('puts moments into the days, weeks, months and years of the programme', funct
         $moments[] = gmdate('Y-m-d\TH:i:s\Z', mt_rand(strtotime('2024-12-25 UTC'), strtotime('2026-04-10 UTC')));
     }
     foreach (
-        (new DateTimeZone($zone))->getTransitions(strtotime('2025-01-01 UTC'), strtotime('2026-03-31 UTC')) as $change,
+        (new DateTimeZone($zone))->getTransitions(strtotime('2025-01-01 UTC'), strtotime('2026-03-31 UTC')) as $change
     ) {
         foreach ([-1, 0, 1, 1800, -1800] as $seconds) {
             $moments[] = gmdate('Y-m-d\TH:i:s\Z', $change['ts'] + $seconds);

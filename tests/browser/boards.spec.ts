@@ -148,6 +148,10 @@ test('six questions become a board that is used, carried and hung up', async ({
     await page.getByRole('button', { name: 'Phone', exact: true }).click()
     await expect(region('Which are sound?')).toBeVisible()
     await expect(region('When were they laid?')).toHaveCount(0)
+    const first = page.getByRole('region').filter({ has: page.getByRole('heading') })
+    await page.getByRole('button', { name: 'Move “Which came last?” up' }).click()
+    await expect(first.first()).toBeVisible()
+    await saved()
   })
 
   await test.step('a visitor picks only when that is opened', async () => {

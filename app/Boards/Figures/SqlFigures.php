@@ -27,9 +27,13 @@ final readonly class SqlFigures implements Figures
      * @param  \Closure(Reading, int|null, list<string>): VisibleRecords  $records  those of a reading, also in a
      *     second slice, showing fields (keys)
      * @param  \Closure(int): Layer  $layer  by number
+     * @param  EffortFigures  $effort  what is measured of people's ways
      */
-    public function __construct(private \Closure $records, private \Closure $layer)
-    {
+    public function __construct(
+        private \Closure $records,
+        private \Closure $layer,
+        private EffortFigures $effort,
+    ) {
     }
 
     /** @return list<Figure> */
@@ -63,6 +67,7 @@ final readonly class SqlFigures implements Figures
         foreach ($together as $some) {
             $first = $some[array_key_first($some)];
             $groups = match (true) {
+                $first->kind->isEffort() => $this->effort($reading, $first, (int) array_key_first($some), $by),
                 ($by[0]->areas ?? null) !== null => $this->inAreas($reading, $some, $by[0]->areas),
                 $first->kind === MeasureKind::Share => $this->shares(
                     $reading,
@@ -103,12 +108,24 @@ final readonly class SqlFigures implements Figures
     /** Whether it takes a question of its own. */
     private static function isOwn(Measure $measure): bool
     {
-        return self::isRanked($measure) || in_array($measure->kind, [MeasureKind::Share, MeasureKind::Ratio], true);
+        return self::isRanked($measure) || $measure->kind->isEffort() || in_array($measure->kind, [MeasureKind::Share, MeasureKind::Ratio], true);
     }
 
     /**
-     * @param  list<string|null>  $keys
+     * @param  list<Grouping>  $by
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
      */
+    private function effort(Reading $reading, Measure $measure, int $i, array $by): array
+    {
+        $groups = [];
+        foreach ($this->effort->by($reading, $measure, $by) as [$keys, $figure]) {
+            $groups[self::name($keys)] = [$keys, [$i => $figure]];
+        }
+
+        return $groups;
+    }
+
+    /** @param  list<string|null>  $keys */
     private static function name(array $keys): string
     {
         return implode("\0", array_map(static fn (?string $k): string => $k === null ? '-' : "=$k", $keys));

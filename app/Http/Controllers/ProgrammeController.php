@@ -11,6 +11,7 @@ use App\People\SignedIn;
 use App\Programmes\Catalogue;
 use App\Programmes\Stages;
 use App\Programmes\Usage;
+use App\Trails\TrailDays;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -126,6 +127,9 @@ final class ProgrammeController
     public function update(Request $request, Programme $programme): JsonResponse
     {
         $programme->update(self::read($request, 'sometimes'));
+        if ($programme->wasChanged('time_zone')) {
+            TrailDays::refresh($programme);
+        }
 
         return new JsonResponse($this->present($programme, SignedIn::of($request)));
     }

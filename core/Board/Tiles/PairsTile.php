@@ -93,8 +93,12 @@ final readonly class PairsTile extends MeasuringTile
             'points' => array_slice($points, 0, self::MOST),
             'without' => $without,
             'n' => $n,
-            'across' => $this->format->said(),
-            'up' => ['unit' => $this->up->unit(), 'decimals' => $this->up->decimals()],
+            'across' => ['measure' => $this->measure->told()] + $this->format->said(),
+            'up' => [
+                'measure' => $this->up->told(),
+                'unit' => $this->up->unit(),
+                'decimals' => $this->up->decimals(),
+            ],
         ];
     }
 

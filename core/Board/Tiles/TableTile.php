@@ -118,7 +118,7 @@ final readonly class TableTile extends Tile
 
         return [
             'columns' => array_map(
-                static fn (array $c): array => ['title' => $c[2], 'measure' => $c[0]->toArray()] + $c[1]->said(),
+                static fn (array $c): array => ['title' => $c[2], 'measure' => $c[0]->told()] + $c[1]->said(),
                 $this->columns,
             ),
             'step' => $this->by->step?->value,

@@ -1440,6 +1440,8 @@ export interface components {
       | 'distinct'
       | 'share'
       | 'ratio'
+      | 'walked'
+      | 'hours'
     Measure: {
       of: components['schemas']['MeasureKind']
       field?: string
@@ -1691,7 +1693,15 @@ export interface components {
       unit: string | null
       decimals: number | null
     }
+    ToldMeasure: {
+      of: components['schemas']['MeasureKind']
+      field?: string
+      p?: number
+      top?: components['schemas']['ToldMeasure']
+      bottom?: components['schemas']['ToldMeasure']
+    }
     Scale: {
+      measure: components['schemas']['ToldMeasure']
       unit: string | null
       decimals: number | null
     }
@@ -1714,7 +1724,7 @@ export interface components {
     }
     MeasuredColumn: {
       title: string
-      measure: components['schemas']['Measure']
+      measure: components['schemas']['ToldMeasure']
       unit: string | null
       decimals: number | null
     }

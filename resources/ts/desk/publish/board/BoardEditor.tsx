@@ -28,6 +28,7 @@ import { useAutosave } from '../../unsaved/useAutosave'
 import { AudiencePart } from '../AudiencePart'
 import { QuestionsPart } from './QuestionsPart'
 import { PagesPart } from './PagesPart'
+import { PhoneOrder } from './PhoneOrder'
 import { recordsOf } from './recordsOf'
 import { TileEditor } from './TileEditor'
 import { changed, newTile } from './tileEdits'
@@ -145,6 +146,15 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
               onRemove={() => {
                 tiles(doc.tiles.filter((one) => one.id !== tile.id))
                 setSelected(null)
+              }}
+            />
+          )}
+          {view === 'phone' && (
+            <PhoneOrder
+              tiles={doc.tiles.filter((one) => pageOf(one) === onPage)}
+              onChange={(next) => {
+                const now = new Map(next.map((one) => [one.id, one]))
+                tiles(doc.tiles.map((one) => now.get(one.id) ?? one))
               }}
             />
           )}

@@ -9,7 +9,7 @@ import { SlicePicker } from '../../slices/SlicePicker'
 type Measure = Api['Measure']
 type Measured = { measure: Measure; unit?: string | undefined; decimals?: number | undefined }
 
-const ALONE = ['count', 'share', 'ratio'] as const
+const ALONE = ['count', 'share', 'ratio', 'walked', 'hours'] as const
 const TIMES = [1, 100, 1_000, 100_000]
 
 type Props = Measured & {
@@ -29,6 +29,8 @@ export function MeasureForm({ measure, unit, decimals, layer, onChange, inside =
     'count',
     ...new Set(m.quantities.flatMap((q) => q.measures)),
     ...(inside ? [] : (['share', 'ratio'] as const)),
+    'walked',
+    'hours',
   ]) as Measure['of'][]
   const choose = (of: Measure['of']) => {
     if (of === 'ratio') return onChange({ measure: { of, top: { of: 'count' }, bottom: { of: 'count' } } })
@@ -116,7 +118,7 @@ export function MeasureForm({ measure, unit, decimals, layer, onChange, inside =
           </Select>
         </>
       ) : (
-        (measure.of === 'share' || inside) && (
+        (measure.of === 'share' || (inside && !['walked', 'hours'].includes(measure.of))) && (
           <SlicePicker
             label={t(measure.of === 'share' ? 'measure.share.of' : 'measure.of')}
             layer={layer}

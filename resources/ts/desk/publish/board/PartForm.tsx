@@ -33,7 +33,7 @@ export function PartForm({ part, tile, known, onChange }: Props) {
           decimals={tile.decimals}
           {...(tile.kind === 'spread' ? { only: ['mean' as const] } : {})}
           onChange={({ measure, unit, decimals }) => {
-            const adds = measure.of === 'count' || measure.of === 'sum'
+            const adds = ['count', 'sum', 'walked', 'hours'].includes(measure.of)
             // Parts of a whole and running totals are of what adds up.
             put({
               measure,

@@ -2,6 +2,8 @@ import Box from '@mui/material/Box'
 import { ScatterChart } from '@mui/x-charts/ScatterChart'
 import { t } from '../../texts'
 import { paint } from '../../theme'
+import type { Api } from '../../types'
+import { measureName } from '../measureName'
 import { bare, said } from '../numbers'
 import { usePicking } from '../picks'
 import { groupName } from './BreakdownTile'
@@ -20,9 +22,20 @@ export function PairsTile({ tile }: TileProps<'pairs'>) {
           skipAnimation
           hideLegend
           margin={{ left: 0, right: 12, top: 8, bottom: 0 }}
-          xAxis={[{ ...axis, valueFormatter: (v: number) => bare(v, { ...a.across, decimals: null }) }]}
+          xAxis={[
+            {
+              ...axis,
+              label: axisName(a.across),
+              valueFormatter: (v: number) => bare(v, { ...a.across, decimals: null }),
+            },
+          ]}
           yAxis={[
-            { ...axis, width: 48, valueFormatter: (v: number) => bare(v, { ...a.up, decimals: null }) },
+            {
+              ...axis,
+              width: 62,
+              label: axisName(a.up),
+              valueFormatter: (v: number) => bare(v, { ...a.up, decimals: null }),
+            },
           ]}
           series={a.points.map((p, i) => ({
             id: i,
@@ -51,3 +64,7 @@ export function PairsTile({ tile }: TileProps<'pairs'>) {
     </>
   )
 }
+
+/** What an axis measures, with its unit. */
+const axisName = (of: { measure: Api['ToldMeasure']; unit: string | null }) =>
+  of.unit ? `${measureName(of.measure)} (${of.unit})` : measureName(of.measure)
