@@ -44,7 +44,7 @@ final class TrailDays
                 ->groupByRaw("date_format(at, '%Y-%m-%d %H')")
                 ->pluck('at')
                 ->all();
-            self::touch($programme, (int) $person, array_map(strval(...), $moments));
+            self::touch($programme, (int) $person, array_values(array_map(strval(...), $moments)));
         }
     }
 

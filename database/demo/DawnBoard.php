@@ -91,6 +91,7 @@ final class DawnBoard
                 $of('due', 'latest', 'Next to be inspected', [0, 3, 3, 9], $in + [
                     'slice' => $due,
                     'fields' => ['status', 'sector'],
+                    'count' => 20,
                 ]),
                 $of('photos', 'photos', 'Latest photos', [3, 3, 3, 3], $in),
                 $of('pick', 'picker', 'Beach sector', [3, 6, 3, 2], $in + ['by' => ['field' => 'sector']]),

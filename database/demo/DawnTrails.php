@@ -7,6 +7,7 @@ namespace Demo;
 use App\Models\Programme;
 use App\Models\User;
 use App\Trails\Trails;
+use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
 use Random\Randomizer;
 
@@ -23,6 +24,9 @@ final class DawnTrails
      */
     public static function walk(Randomizer $dice, Programme $programme, array $walkers, array $beaches): void
     {
+        // When each was last heard is told by what their phones sent of records.
+        $heard = DB::table('members')->where('programme_id', $programme->id)
+            ->get(['id', 'last_heard_at', 'last_lon', 'last_lat', 'last_place_at']);
         foreach ($walkers as $i => [$user, $sectors]) {
             $device = RecordId::make();
             for ($day = self::MORNINGS; $day > 0; $day--) {
@@ -43,6 +47,9 @@ final class DawnTrails
                 }
             }
         }
+        foreach ($heard as $member) {
+            DB::table('members')->where('id', $member->id)->update((array) $member);
+        }
     }
 
     /**
@@ -51,6 +58,7 @@ final class DawnTrails
      */
     private static function along(Randomizer $dice, array $points, int $at): array
     {
+        $points = self::inOrder($points);
         $way = [];
         $last = count($points) - 1;
         for ($i = 0; $i < self::POINTS; $i++) {
@@ -68,5 +76,27 @@ final class DawnTrails
         }
 
         return $way;
+    }
+
+    /**
+     * The spots of a beach, which lie in no order, as somebody comes by them.
+     *
+     * @param  non-empty-list<array{float, float}>  $points
+     * @return non-empty-list<array{float, float}>
+     */
+    private static function inOrder(array $points): array
+    {
+        $lons = array_column($points, 0);
+        $lats = array_column($points, 1);
+        $along = max($lons) - min($lons) > max($lats) - min($lats) ? 0 : 1;
+        usort($points, static fn (array $a, array $b): int => $a[$along] <=> $b[$along]);
+        $some = [];
+        foreach ($points as $i => $point) {
+            if ($i % 10 === 0) {
+                $some[] = $point;
+            }
+        }
+
+        return $some === [] ? $points : $some;
     }
 }

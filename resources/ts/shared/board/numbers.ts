@@ -4,9 +4,18 @@ import type { Api } from '../types'
 type Scale = { unit: string | null; decimals: number | null }
 
 const formats = new Map<number, Intl.NumberFormat>()
-const withDecimals = (n: number) => {
-  let format = formats.get(n)
-  if (!format) formats.set(n, (format = new Intl.NumberFormat('en', { maximumFractionDigits: n })))
+/** Where decimals are chosen all have as many, so that they stand below each other. */
+const withDecimals = (n: number, fixed: boolean) => {
+  const key = fixed ? -1 - n : n
+  let format = formats.get(key)
+  if (!format)
+    formats.set(
+      key,
+      (format = new Intl.NumberFormat('en', {
+        minimumFractionDigits: fixed ? n : 0,
+        maximumFractionDigits: n,
+      })),
+    )
   return format
 }
 
@@ -21,7 +30,7 @@ export function bare(value: number | string | null, scale: Scale): string {
   if (value === null) return t('tile.novalue')
   return typeof value === 'string'
     ? formatDate(value)
-    : withDecimals(scale.decimals ?? telling(value)).format(value)
+    : withDecimals(scale.decimals ?? telling(value), scale.decimals !== null).format(value)
 }
 
 /** A measured number as a tile says it. */
