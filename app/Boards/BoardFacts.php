@@ -112,7 +112,7 @@ final class BoardFacts implements Facts
 
     public function photos(PhotosTile $tile): array
     {
-        return LatestPhotos::of($this->photographed($tile), $tile->count);
+        return LatestPhotos::of($this->photographed($tile), $tile);
     }
 
     public function showsPhoto(PhotosTile $tile, Attachment $photo): bool

@@ -7,6 +7,7 @@ namespace App\Boards;
 use App\Layers\StoredRow;
 use App\Models\Attachment;
 use App\Records\VisibleRecords;
+use PinYard\Board\Tiles\PhotosTile;
 
 /** The latest photos of records, as a strip shows them. */
 final class LatestPhotos
@@ -15,7 +16,7 @@ final class LatestPhotos
      * @param  VisibleRecords  $records  with their photos, showing their names where those are told
      * @return array<string, mixed>
      */
-    public static function of(VisibleRecords $records, int $count): array
+    public static function of(VisibleRecords $records, PhotosTile $tile): array
     {
         if (! $records->sight->photos) {
             return ['photos' => [], 'n' => 0];
@@ -27,14 +28,14 @@ final class LatestPhotos
             ->where('state', 'stored')
             ->where('type', 'like', 'image/%')
             ->whereIn('record_id', $records->rows()->select('id'));
-        $found = (clone $of)->orderByDesc('created_at')->orderByDesc('id')->limit($count)->get();
+        $found = (clone $of)->orderByDesc('created_at')->orderByDesc('id')->limit($tile->count)->get();
         $rows = $records->rows()->whereIn('id', $found->pluck('record_id')->unique()->all())->get()->keyBy('id');
         $photos = [];
         foreach ($found as $photo) {
             $row = $rows[$photo->record_id] ?? null;
             $photos[] = [
                 'id' => $records->viewer->idOf($photo->id),
-                'record' => $records->viewer->idOf($photo->record_id),
+                'record' => $records->viewer->idIn($tile->frame->id, $photo->record_id),
                 'name' => $row !== null && $named ? StoredRow::name($design, $row) : null,
                 'at' => $row === null ? null : StoredRow::instant($row->collected_at),
             ];

@@ -43,7 +43,7 @@ final class LatestRecords
         foreach ($rows->orderByDesc($by)->orderByDesc('id')->limit($tile->count)->get() as $row) {
             $code = $choice === null ? null : $row->{$choice->column()};
             $list[] = [
-                'id' => $records->viewer->idOf((string) $row->id),
+                'id' => $records->viewer->idIn($tile->frame->id, (string) $row->id),
                 'name' => $name === null ? null : StoredRow::name($whole, $row),
                 'details' => array_map(
                     static fn (Field $f): ?string => StoredValue::shown($f, $row->{$f->column()}),

@@ -74,6 +74,17 @@ final readonly class Viewer
     }
 
     /**
+     * The id by which a list names a record: behind a link another than the map beside it has, or a name that is told
+     * in the one and a place that is told in the other could be put together.
+     *
+     * @param  string  $id  16 bytes
+     */
+    public function idIn(string $list, string $id): string
+    {
+        return $this->link === null ? RecordId::fromBytes($id)->text : OpaqueId::of($id, "$this->link/$list");
+    }
+
+    /**
      * The way back.
      *
      * @return string 16 bytes

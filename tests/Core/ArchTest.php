@@ -53,6 +53,7 @@ it('has one writer of records: nobody else names a layer’s table in a statemen
         'Recalculation/AreasInBulk.php',
         'Console/Commands/Bench.php',
         'Console/Commands/BenchExchange.php',
+        'Console/Commands/BenchBoards.php',
         'Console/Commands/BenchMaps.php',
         'Console/Commands/BenchSync.php',
     ];

@@ -142,6 +142,11 @@ it('tells whoever holds the link what is open, and nobody’s name', function ()
         ->toBe(['broken', 'broken', 'broken', 'broken'])
         // How a tile is made is not told: it names fields and slices.
         ->and($told->getContent())->not->toContain('"measure":{"of":"sum"');
+    // A name in the list and a place on the map cannot be put together by their ids.
+    $drawn = $this->getJson("/api/v1/open{$this->linkOf($board)}/tiles/t8/layers/l0000000/features.geojson")
+        ->json('features.*.id');
+    expect(array_intersect($drawn, array_column($tiles['t7']['answer']['records'], 'id')))->toBe([])
+        ->and($drawn)->toHaveCount(2);
     // A coordinator opens just that: crews, and not who is in them.
     $open = ($this->board)(
         [['kind' => 'crews', 'open' => true, 'id' => 'c', 'title' => 'C', 'width' => 3, 'height' => 2]],
@@ -212,6 +217,11 @@ it('lets tiles follow what is picked in another, over all records', function ():
         ->and($tiles(($this->ask)($board, [], ['t7' => 'owl']))['t7']['answer']['n'])->toBe(1)
         ->and($tiles(($this->ask)($board, [], ['t7' => '%']))['t7']['answer']['n'])->toBe(0);
     expect($tiles(($this->ask)($board))['t0'])->toEqual($tiles($all)['t0']);
+    // A crew is followed by all layers.
+    $crew = $this->field->crews()->create(['name' => 'Nord']);
+    $this->field->members()->where('user_id', $this->two->id)->update(['crew_id' => $crew->id]);
+    $north = $tiles(($this->ask)($board, ['t9' => (string) $crew->id]));
+    expect($north['t0']['answer']['n'])->toBe(0)->and($north['other']['answer']['value'])->toBe(1);
     // Rubbish picks nothing.
     foreach (['x', '[]', '{"t2":["K1"]}', '{"t2":"K9"}', str_repeat('[', 400)] as $rubbish) {
         expect(

@@ -18,6 +18,7 @@ use PinYard\Board\Pick;
 use PinYard\Board\Reading;
 use PinYard\Board\Shares;
 use PinYard\Board\TileInput;
+use PinYard\Board\Totals;
 
 /** A measure of each group: bars or a donut, perhaps parted once more by a second field. */
 final readonly class BreakdownTile extends MeasuringTile
@@ -92,8 +93,9 @@ final readonly class BreakdownTile extends MeasuringTile
     public function answer(Facts $facts): array
     {
         $figures = $facts->figures();
-        [$all] = $figures->of($this->reading, [$this->measure]);
         $groups = $figures->by($this->reading, [$this->measure], $this->by);
+        $all = Totals::of($groups, 0, $this->measure, $this->by->overlaps())
+            ?? $figures->of($this->reading, [$this->measure])[0];
         $found = [];
         foreach ($groups as $group) {
             $found[$group->keys[0] ?? ''] = $group;

@@ -6,8 +6,10 @@ namespace PinYard\Board\Tiles;
 
 use PinYard\Board\Facts;
 use PinYard\Board\Frame;
+use PinYard\Board\Pick;
 use PinYard\Board\Tile;
 use PinYard\Board\TileInput;
+use PinYard\Filter\Subject;
 
 /** Where crews are, when they were last heard and what they have to send. */
 final readonly class CrewsTile extends Tile
@@ -37,6 +39,14 @@ final readonly class CrewsTile extends Tile
     public function answer(Facts $facts): array
     {
         return $facts->crews($this);
+    }
+
+    /** @param  string  $value  number of a crew: all layers follow it */
+    public function pick(string $value): ?Pick
+    {
+        return preg_match('/^[1-9]\d{0,9}$/D', $value) === 1
+            ? Pick::of(0, ['field' => Subject::CREW, 'test' => 'one_of', 'value' => [(int) $value]])
+            : null;
     }
 
     /** @return array<string, mixed> */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Board\Tiles;
 
 use PinYard\Board\Facts;
+use PinYard\Board\Figure;
 use PinYard\Board\Format;
 use PinYard\Board\Frame;
 use PinYard\Board\Group;
@@ -14,6 +15,7 @@ use PinYard\Board\Pick;
 use PinYard\Board\Reading;
 use PinYard\Board\Tile;
 use PinYard\Board\TileInput;
+use PinYard\Board\Totals;
 
 /** Several measures of each group, with those of all below. */
 final readonly class TableTile extends Tile
@@ -114,7 +116,7 @@ final readonly class TableTile extends Tile
             usort($rows, static fn (array $a, array $b): int => ($a[0] === null) <=> ($b[0] === null)
                 ?: $sign * ($a[0] <=> $b[0]));
         }
-        $all = $facts->figures()->of($this->reading, $measures);
+        $all = $this->totals($facts, $measures, $groups);
 
         return [
             'columns' => array_map(
@@ -131,13 +133,29 @@ final readonly class TableTile extends Tile
     }
 
     /**
-     * @param  list<\PinYard\Board\Figure>  $figures
+     * @param  non-empty-list<Measure>  $measures
+     * @param  list<Group>  $groups
+     * @return list<Figure>
+     */
+    private function totals(Facts $facts, array $measures, array $groups): array
+    {
+        $all = [];
+        foreach ($measures as $i => $measure) {
+            $all[] = Totals::of($groups, $i, $measure, $this->by->overlaps())
+                ?? $facts->figures()->of($this->reading, [$measure])[0];
+        }
+
+        return $all;
+    }
+
+    /**
+     * @param  list<Figure>  $figures
      * @return list<float|string|null>
      */
     private function cells(array $figures): array
     {
         return array_map(
-            static fn (array $column, \PinYard\Board\Figure $f): float|string|null => $column[1]->of($f->value),
+            static fn (array $column, Figure $f): float|string|null => $column[1]->of($f->value),
             $this->columns,
             $figures,
         );

@@ -19,6 +19,7 @@ const STILL: Picking = {
   mayPick: false,
   pick: () => undefined,
   find: () => undefined,
+  show: () => undefined,
   reset: () => undefined,
 }
 

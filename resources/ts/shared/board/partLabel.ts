@@ -7,6 +7,7 @@ export function partLabel(tile: AnsweredTile, part: string): string {
   const span = /^(\d{4}-\d\d-\d\d)\.\.(\d{4}-\d\d-\d\d)$/.exec(part)
   if (span)
     return span[1] === span[2] ? formatDate(span[1]!) : `${formatDate(span[1]!)} – ${formatDate(span[2]!)}`
+  if (tile.kind === 'crews') return tile.answer.people.find((p) => String(p.crew_id) === part)?.crew ?? part
   const lines =
     tile.kind === 'breakdown' || tile.kind === 'table'
       ? tile.answer.rows

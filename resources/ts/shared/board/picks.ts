@@ -1,31 +1,42 @@
 import { createContext, useCallback, useContext, useMemo, useState } from 'react'
 
-/** What was picked, by tile; and what is looked for in lists. They stand in the address, so that a link leads here. */
-export type Picks = { pick: Record<string, string>; find: Record<string, string> }
+/**
+ * What was picked, by tile; what is looked for in lists; and the record that is shown, by the tile that it was tapped in.
+ * They stand in the address, so that a link leads here.
+ */
+export type Picks = {
+  pick: Record<string, string>
+  find: Record<string, string>
+  show: Record<string, string>
+}
 
-export const NONE: Picks = { pick: {}, find: {} }
+export const NONE: Picks = { pick: {}, find: {}, show: {} }
+const KINDS = ['pick', 'find', 'show'] as const
+const NAMED = /^(pick|find|show)\./
 
 /** As the server is asked; nothing where nothing was picked. */
 export function asQuery(picks: Picks): string {
   const query = new URLSearchParams()
-  for (const [kind, values] of Object.entries(picks))
+  // Which record is shown is no question: the map has it.
+  for (const [kind, values] of [['pick', picks.pick] as const, ['find', picks.find] as const])
     if (Object.keys(values).length)
       query.set(kind, JSON.stringify(Object.fromEntries(Object.entries(values).sort())))
   return query.toString()
 }
 
 function fromAddress(search: string): Picks {
-  const picks: Picks = { pick: {}, find: {} }
+  const picks: Picks = { pick: {}, find: {}, show: {} }
   for (const [name, value] of new URLSearchParams(search)) {
     const [kind, ...tile] = name.split('.')
-    if ((kind === 'pick' || kind === 'find') && tile.length) picks[kind][tile.join('.')] = value
+    const known = KINDS.find((k) => k === kind)
+    if (known && tile.length) picks[known][tile.join('.')] = value
   }
   return picks
 }
 
 function toAddress(picks: Picks, search: string): string {
   const query = new URLSearchParams(search)
-  for (const name of Array.from(query.keys())) if (/^(pick|find)\./.test(name)) query.delete(name)
+  for (const name of Array.from(query.keys())) if (NAMED.test(name)) query.delete(name)
   for (const [kind, values] of Object.entries(picks))
     for (const [tile, value] of Object.entries(values)) query.set(`${kind}.${tile}`, value)
   const text = query.toString()
@@ -38,6 +49,8 @@ export type Picking = {
   /** Picks a part of a tile; the same part once more, or null, lets it go. */
   pick: (tile: string, part: string | null) => void
   find: (tile: string, text: string) => void
+  /** Shows a record where there is a map; the same once more lets it go. */
+  show: (tile: string, record: string) => void
   reset: () => void
 }
 
@@ -46,6 +59,7 @@ export const PickingContext = createContext<Picking>({
   mayPick: false,
   pick: () => undefined,
   find: () => undefined,
+  show: () => undefined,
   reset: () => undefined,
 })
 export const usePicking = () => useContext(PickingContext)
@@ -78,6 +92,8 @@ export function usePicksInAddress(mayPick: boolean): Picking {
           const { [tile]: _, ...others } = before.find
           return { ...before, find: text ? { ...others, [tile]: text } : others }
         }),
+      show: (tile, record) =>
+        put((before) => ({ ...before, show: before.show[tile] === record ? {} : { [tile]: record } })),
       reset: () => put(() => NONE),
     }),
     [picks, mayPick, put],

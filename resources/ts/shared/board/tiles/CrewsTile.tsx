@@ -1,6 +1,8 @@
 import Box from '@mui/material/Box'
+import ButtonBase from '@mui/material/ButtonBase'
 import { ago, t } from '../../texts'
 import { paint } from '../../theme'
+import { usePicking } from '../picks'
 import { Nothing, type TileProps } from './shared'
 
 const QUIET_MS = 30 * 60_000
@@ -9,6 +11,8 @@ const SILENT_MS = 4 * 3_600_000
 /** Who is out with a phone: when last heard, with how much to send. */
 export function CrewsTile({ tile }: TileProps<'crews'>) {
   const { people } = tile.answer
+  const { picks, pick, mayPick } = usePicking()
+  const picked = picks.pick[tile.id ?? '']
   if (people.length === 0) return <Nothing />
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
@@ -39,7 +43,21 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
                 bgcolor: state === 'silent' ? 'transparent' : state === 'near' ? paint.kelp : paint.wood,
               }}
             />
-            <b>{p.crew ?? p.name ?? t('crews.none')}</b>
+            {mayPick && p.crew_id !== null ? (
+              <ButtonBase
+                aria-pressed={picked === String(p.crew_id)}
+                onClick={() => pick(tile.id ?? '', String(p.crew_id))}
+                sx={{
+                  fontWeight: 700,
+                  borderRadius: 0.5,
+                  bgcolor: picked === String(p.crew_id) ? '#FBE6DA' : undefined,
+                  '&:hover': { textDecoration: 'underline' },
+                }}>
+                {p.crew}
+              </ButtonBase>
+            ) : (
+              <b>{p.crew ?? p.name ?? t('crews.none')}</b>
+            )}
             <Box
               component="span"
               sx={{

@@ -1,9 +1,10 @@
 import Search from '@mui/icons-material/Search'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import ButtonBase from '@mui/material/ButtonBase'
 import InputAdornment from '@mui/material/InputAdornment'
 import OutlinedInput from '@mui/material/OutlinedInput'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { PegMark } from '../../parts/PegMark'
 import { Pill } from '../../parts/Pill'
 import { age, t } from '../../texts'
@@ -13,9 +14,9 @@ import { Nothing, type TileProps } from './shared'
 const NEW_MS = 60_000
 
 /** The latest records. One that has come while the page is open is marked; while one reads, none jumps in. */
-export function LatestTile({ tile }: TileProps<'latest'>) {
+export function LatestTile({ tile, base }: TileProps<'latest'>) {
   const a = tile.answer
-  const { picks, find, mayPick } = usePicking()
+  const { picks, find, show, mayPick } = usePicking()
   const asked = picks.find[tile.id ?? ''] ?? ''
   const [text, setText] = useState(asked)
   const { records, fresh, waiting, read } = useCalm(a.records, asked)
@@ -58,37 +59,39 @@ export function LatestTile({ tile }: TileProps<'latest'>) {
             const peg = a.legend.find((l) => l.code === r.class)
             const detail = r.details.filter(Boolean).join(' · ')
             return (
-              <Box
-                component="li"
-                key={r.id}
-                sx={{
-                  display: 'flex',
-                  alignItems: 'center',
-                  gap: 2.5,
-                  py: 0.9,
-                  borderBottom: '1px solid #EFE6D2',
-                  fontSize: '0.93rem',
-                }}>
-                {peg && <PegMark {...peg} size={18} />}
-                <b style={{ whiteSpace: 'nowrap' }}>{r.name ?? (detail || t('record.unnamed'))}</b>
-                <Box
-                  component="span"
-                  sx={{
-                    color: 'text.secondary',
-                    flex: 1,
-                    minWidth: 0,
-                    whiteSpace: 'nowrap',
-                    overflow: 'hidden',
-                    textOverflow: 'ellipsis',
-                  }}>
-                  {r.name === null ? '' : detail}
-                </Box>
-                {fresh.has(r.id) && <Pill tone="soft">{t('latest.new')}</Pill>}
-                <Box
-                  component="span"
-                  sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>
-                  {age(r.at)}
-                </Box>
+              <Box component="li" key={r.id} sx={{ borderBottom: '1px solid #EFE6D2' }}>
+                <Row
+                  {...(base.startsWith('/open/')
+                    ? {}
+                    : {
+                        onShow: () => show(tile.id ?? '', r.id),
+                        shown: picks.show[tile.id ?? ''] === r.id,
+                      })}>
+                  {peg && <PegMark {...peg} size={18} />}
+                  <b style={{ whiteSpace: 'nowrap' }}>{r.name ?? (detail || t('record.unnamed'))}</b>
+                  <Box
+                    component="span"
+                    sx={{
+                      color: 'text.secondary',
+                      flex: 1,
+                      minWidth: 0,
+                      whiteSpace: 'nowrap',
+                      overflow: 'hidden',
+                      textOverflow: 'ellipsis',
+                    }}>
+                    {r.name === null ? '' : detail}
+                  </Box>
+                  {fresh.has(r.id) && <Pill tone="soft">{t('latest.new')}</Pill>}
+                  <Box
+                    component="span"
+                    sx={{
+                      color: 'text.secondary',
+                      fontVariantNumeric: 'tabular-nums',
+                      whiteSpace: 'nowrap',
+                    }}>
+                    {age(r.at)}
+                  </Box>
+                </Row>
               </Box>
             )
           })}
@@ -98,6 +101,39 @@ export function LatestTile({ tile }: TileProps<'latest'>) {
         {t(`latest.by.${a.by}`, { n: a.n })}
       </Box>
     </>
+  )
+}
+
+const ROW = {
+  width: '100%',
+  display: 'flex',
+  alignItems: 'center',
+  justifyContent: 'start',
+  textAlign: 'left',
+  gap: 2.5,
+  py: 0.9,
+  fontSize: '0.93rem',
+} as const
+
+/** A record of the list; at the desk a tap shows it on the map. */
+function Row({
+  onShow,
+  shown = false,
+  children,
+}: {
+  onShow?: () => void
+  shown?: boolean
+  children: ReactNode
+}) {
+  return onShow ? (
+    <ButtonBase
+      onClick={onShow}
+      aria-pressed={shown}
+      sx={{ ...ROW, bgcolor: shown ? '#FBE6DA' : undefined, '&:hover': { bgcolor: '#F6EDDA' } }}>
+      {children}
+    </ButtonBase>
+  ) : (
+    <Box sx={ROW}>{children}</Box>
   )
 }
 

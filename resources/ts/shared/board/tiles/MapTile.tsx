@@ -5,10 +5,13 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
 import { LazyMap } from '../../map/LazyMap'
 import { useMapLayers } from '../../map/mapLayers'
+import type { Picked } from '../../map/picked'
 import { usePickedCards } from '../../map/pickedCards'
+import type { MapLayer } from '../../map/putLayers'
 import { MapLegend } from '../../parts/MapLegend'
 import { RecordCard } from '../../parts/RecordCard'
 import type { Box as Extent, CardView } from '../../types'
+import { usePicking } from '../picks'
 import type { TileProps } from './shared'
 
 /** A map of the programme, or of a layer; what is picked elsewhere it shows alone, and goes there. */
@@ -33,6 +36,7 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
   }))
   const map = useRef<MapLibre | null>(null)
   useFollow(map, query, layers, view.extent)
+  useShown(map, layers, cards.pick)
   const told = view.layers.filter((l) => l.in_legend)
   return (
     <LazyMap
@@ -103,6 +107,35 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
       )}
     </LazyMap>
   )
+}
+
+/** Goes to the record that was tapped in a list, and opens its card; a map that does not show it stays. */
+function useShown(
+  map: { current: MapLibre | null },
+  layers: MapLayer[],
+  open: (picked: null, under: Picked[]) => void,
+) {
+  const { picks } = usePicking()
+  const id = Object.values(picks.show)[0] ?? null
+  const went = useRef<string | null>(null)
+  useEffect(() => {
+    if (id === went.current) return
+    if (id === null) {
+      went.current = null
+      open(null, [])
+      return
+    }
+    for (const layer of layers) {
+      const feature = layer.data.features.find((f) => f.properties?.id === id)
+      const box = feature && aroundAll([{ data: { type: 'FeatureCollection', features: [feature] } }])
+      if (!box) continue
+      went.current = id
+      const [lon, lat] = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2]
+      map.current?.flyTo({ center: [lon, lat], zoom: Math.max(13, map.current.getZoom()), duration: 400 })
+      open(null, [{ id, lon, lat, source: layer.source }])
+      return
+    }
+  }, [id, layers, map, open])
 }
 
 /** Goes to what is left when something was picked elsewhere, and back to all when it is let go. */
