@@ -17,7 +17,7 @@ export function OpenBoard() {
   const [mayPick, setMayPick] = useState(false)
   const picking = usePicksInAddress(mayPick)
   const base = `/open/boards/${token}`
-  const { board, error, asOf } = useBoard(base, asQuery(picking.picks))
+  const { board, query, error, asOf } = useBoard(base, asQuery(picking.picks))
   useEffect(() => {
     if (!board) return
     document.title = `${board.title} · ${board.programme}`
@@ -38,7 +38,7 @@ export function OpenBoard() {
         </Typography>
       </OpenHead>
       <Box component="main" sx={{ p: { xs: 3, md: 4 } }}>
-        <BoardTiles board={board} base={base} picking={picking} />
+        <BoardTiles board={board} base={base} picking={picking} query={query} />
       </Box>
     </Box>
   )

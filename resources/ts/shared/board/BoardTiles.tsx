@@ -9,7 +9,7 @@ import { t } from '../texts'
 import type { AnsweredTile, BoardAnswers } from '../types'
 import { layOut, phoneOrder } from './layout'
 import { partLabel } from './partLabel'
-import { asQuery, PickingContext, type Picking } from './picks'
+import { PickingContext, type Picking } from './picks'
 import { TileFrame } from './TileFrame'
 
 export const ROW = 76
@@ -20,6 +20,8 @@ type Props = {
   /** The board's address in the API. */
   base: string
   picking: Picking
+  /** What the answers are to (useBoard). */
+  query: string
   /** Where the records behind a tile are. */
   recordsOf?: (tile: AnsweredTile) => string | null
   /** Drawn as on a phone, or not, whatever the window is. */
@@ -44,11 +46,19 @@ export const rowsOn = (board: BoardAnswers, page: number) =>
   )
 
 /** The tiles of a board on twelve columns, with what is picked above them; one below the other on a phone. */
-export function BoardTiles({ board, base, picking, recordsOf, phone, page: chosen, rowHeight = ROW }: Props) {
+export function BoardTiles({
+  board,
+  base,
+  picking,
+  query,
+  recordsOf,
+  phone,
+  page: chosen,
+  rowHeight = ROW,
+}: Props) {
   const narrow = useMediaQuery('(max-width: 819.95px)')
   const small = phone ?? narrow
   const [page, setPage] = useState(0)
-  const query = asQuery(picking.picks)
   const pages = Math.max(1, board.pages.length)
   const shown = Math.min(chosen ?? page, pages - 1)
   const tiles = onPage(board, shown)

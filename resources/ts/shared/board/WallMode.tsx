@@ -140,6 +140,7 @@ export function WallMode({
           board={board}
           base={base}
           picking={STILL}
+          query=""
           page={page % pages}
           rowHeight={row}
           phone={false}

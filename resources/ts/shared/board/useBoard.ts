@@ -15,12 +15,14 @@ export function useBoard(
   query = '',
 ): {
   board: BoardAnswers | null
+  /** What that answers: the picks of a moment ago may still be on their way. */
+  query: string
   error: unknown
   /** When the server last said that this is how things stand. */
   asOf: string | null
   refresh: () => void
 } {
-  const [board, setBoard] = useState<BoardAnswers | null>(null)
+  const [answer, setAnswer] = useState<{ board: BoardAnswers; query: string } | null>(null)
   const [error, setError] = useState<unknown>(null)
   const [asOf, setAsOf] = useState<string | null>(null)
   const [round, setRound] = useState(0)
@@ -36,7 +38,7 @@ export function useBoard(
         setAsOf(new Date().toISOString())
         if (news) {
           tag.current = news.tag
-          setBoard(news.body)
+          setAnswer({ board: news.body, query })
         }
       } catch (e) {
         if (!stopped) setError(e)
@@ -49,5 +51,11 @@ export function useBoard(
       clearInterval(timer)
     }
   }, [path, query, round])
-  return { board, error, asOf, refresh: () => setRound((n) => n + 1) }
+  return {
+    board: answer?.board ?? null,
+    query: answer?.query ?? '',
+    error,
+    asOf,
+    refresh: () => setRound((n) => n + 1),
+  }
 }

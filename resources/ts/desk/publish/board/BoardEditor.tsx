@@ -56,9 +56,8 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
   const programme = useProgramme()
   const client = useQueryClient()
   const picking = usePicksInAddress(true)
-  const query = asQuery(picking.picks)
   const base = `/boards/${saved.id}`
-  const { board, error: boardError, refresh } = useBoard(`${base}/answers`, query)
+  const { board, query, error: boardError, refresh } = useBoard(`${base}/answers`, asQuery(picking.picks))
   const maps = useQuery(mapsOf(programme.id))
   const questions = useQuery(proposalsOf(programme.id))
   const first = useQuery(measurableOf(layers[0]?.id))
@@ -275,6 +274,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
                 board={board}
                 base={base}
                 picking={picking}
+                query={query}
                 recordsOf={recordsOf(programme.id)}
                 {...(view === 'phone' ? { phone: true } : {})}
               />

@@ -21,7 +21,7 @@ export function BoardPage() {
   const programme = useProgramme()
   const picking = usePicksInAddress(true)
   const base = `/boards/${Number(id)}`
-  const { board, error, asOf } = useBoard(`${base}/answers`, asQuery(picking.picks))
+  const { board, query, error, asOf } = useBoard(`${base}/answers`, asQuery(picking.picks))
   const [wall, setWall] = useState(location.hash === '#wall')
   const leave = useCallback(() => setWall(false), [])
   useEffect(() => {
@@ -62,7 +62,13 @@ export function BoardPage() {
         </Box>
       </Box>
       <Problems error={error instanceof ApiError ? error : null} />
-      <BoardTiles board={board} base={base} picking={picking} recordsOf={recordsOf(programme.id)} />
+      <BoardTiles
+        board={board}
+        base={base}
+        picking={picking}
+        query={query}
+        recordsOf={recordsOf(programme.id)}
+      />
       {wall && (
         <WallMode
           board={board}

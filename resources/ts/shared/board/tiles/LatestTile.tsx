@@ -14,12 +14,12 @@ import { Nothing, type TileProps } from './shared'
 const NEW_MS = 60_000
 
 /** The latest records. One that has come while the page is open is marked; while one reads, none jumps in. */
-export function LatestTile({ tile, base }: TileProps<'latest'>) {
+export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
   const a = tile.answer
   const { picks, find, show, mayPick } = usePicking()
   const asked = picks.find[tile.id ?? ''] ?? ''
   const [text, setText] = useState(asked)
-  const { records, fresh, waiting, read } = useCalm(a.records, asked)
+  const { records, fresh, waiting, read } = useCalm(tile.answer, query)
   useEffect(() => {
     if (text === asked) return
     const timer = setTimeout(() => find(tile.id ?? '', text.trim()), 300)
@@ -139,28 +139,30 @@ function Row({
 
 type Rec = TileProps<'latest'>['tile']['answer']['records'][number]
 
-/** The list as it is shown: held while it is read, with what has come since it was opened. */
-function useCalm(now: Rec[], asked: string) {
+/**
+ * The list as it is shown: held while it is read, with what has come since it was opened.
+ *
+ * @param asked what it answers; another answer is no news
+ */
+function useCalm({ records: now, n }: { records: Rec[]; n: number }, asked: string) {
   const [shown, setShown] = useState(now)
   const [reading, setReading] = useState(false)
   const [fresh, setFresh] = useState<ReadonlySet<string>>(new Set())
-  const known = useRef({ asked, ids: new Set(now.map((r) => r.id)) })
+  const known = useRef({ asked, n, ids: new Set(now.map((r) => r.id)) })
   useEffect(() => {
-    if (known.current.asked !== asked) {
-      // Another question: nothing in its answer is news.
-      known.current = { asked, ids: new Set(now.map((r) => r.id)) }
-      setShown(now)
-      return
-    }
-    if (reading && now.some((r) => !known.current.ids.has(r.id))) return
     const come = now.filter((r) => !known.current.ids.has(r.id)).map((r) => r.id)
-    come.forEach((id) => known.current.ids.add(id))
+    const same = known.current.asked === asked
+    if (same && reading && come.length) return
+    // Where there are fewer than before, those that moved up are old.
+    const news = same && n > known.current.n ? come : []
+    known.current = { asked, n, ids: new Set([...(same ? known.current.ids : []), ...now.map((r) => r.id)]) }
     setShown(now)
-    if (come.length) {
-      setFresh((f) => new Set([...f, ...come]))
-      setTimeout(() => setFresh((f) => new Set([...f].filter((id) => !come.includes(id)))), NEW_MS)
+    if (!same) setFresh(new Set())
+    if (news.length) {
+      setFresh((f) => new Set([...f, ...news]))
+      setTimeout(() => setFresh((f) => new Set([...f].filter((id) => !news.includes(id)))), NEW_MS)
     }
-  }, [now, asked, reading])
+  }, [now, n, asked, reading])
   return {
     records: shown,
     fresh,

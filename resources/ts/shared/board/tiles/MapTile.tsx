@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import Paper from '@mui/material/Paper'
+import useMediaQuery from '@mui/material/useMediaQuery'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
@@ -37,6 +38,7 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
   const map = useRef<MapLibre | null>(null)
   useFollow(map, query, layers, view.extent)
   useShown(map, layers, cards.pick)
+  const small = useMediaQuery('(max-width: 599.95px)')
   const told = view.layers.filter((l) => l.in_legend)
   return (
     <LazyMap
@@ -74,7 +76,8 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
         <Paper
           variant="outlined"
           component="details"
-          open={!bare && told.length > 2 ? undefined : true}
+          // On a phone a long one would be all that there is to see.
+          open={!small && (bare || told.length <= 2)}
           sx={{
             position: 'absolute',
             left: 10,

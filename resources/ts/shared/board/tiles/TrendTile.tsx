@@ -11,10 +11,9 @@ const COLOURS = [paint.kelp, paint.buoy, paint.tide, '#8A6D1F', '#6B5B95', paint
 /** A measure over time; a tap on a day, week or month and the other tiles follow. */
 export function TrendTile({ tile }: TileProps<'trend'>) {
   const a = tile.answer
-  const { pick, mayPick, picks } = usePicking()
+  const { pick, mayPick } = usePicking()
   if (a.steps.length === 0) return <Nothing />
   const name = (line: (typeof a.lines)[number]) => line.label ?? tile.title
-  const picked = picks.pick[tile.id ?? '']
   return (
     <>
       <Box aria-hidden sx={{ flex: '1 1 140px', minHeight: 140, mt: 1 }}>
@@ -26,8 +25,10 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
             {
               data: a.steps,
               scaleType: 'point',
-              valueFormatter: (start: string) => stepName(start, a.step),
-              tickLabelInterval: every(a.steps.length),
+              // Below the axis there is room for little; a finger on the line hears all.
+              valueFormatter: (start: string, { location }: { location: string }) =>
+                location === 'tick' && a.step === 'week' ? stepName(start, 'day') : stepName(start, a.step),
+              tickLabelInterval: 'auto',
               tickLabelStyle: { fontSize: 12 },
             },
           ]}
@@ -73,13 +74,9 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
           <>
             {a.coarser && ` · ${t(`trend.coarser.${a.step}`)}`}
             {a.outside > 0 && ` · ${t('trend.outside', { n: a.outside })}`}
-            {picked !== undefined && ''}
           </>
         }
       />
     </>
   )
 }
-
-/** Of many steps only some are named below the axis. */
-const every = (n: number) => (_: unknown, i: number) => i % Math.max(1, Math.ceil(n / 6)) === 0
