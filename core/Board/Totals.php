@@ -9,7 +9,7 @@ final class Totals
 {
     /**
      * @param  list<Group>  $groups
-     * @return Figure|null null where the groups do not tell it: of a median, of different values, of groups that overlap
+     * @return Figure|null null where the groups do not tell it: a median, different values, groups that overlap
      */
     public static function of(array $groups, int $at, Measure $measure, bool $overlap): ?Figure
     {

@@ -11,7 +11,7 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Record\RecordId;
 use Random\Randomizer;
 
-/** The ways that crews walked along their beaches on the mornings of the last three weeks, as their phones sent them. */
+/** The ways that crews walked along their beaches on the mornings of three weeks, as their phones sent them. */
 final class DawnTrails
 {
     private const MORNINGS = 21;

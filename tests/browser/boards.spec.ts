@@ -148,9 +148,14 @@ test('six questions become a board that is used, carried and hung up', async ({
     await page.getByRole('button', { name: 'Phone', exact: true }).click()
     await expect(region('Which are sound?')).toBeVisible()
     await expect(region('When were they laid?')).toHaveCount(0)
-    const first = page.getByRole('region').filter({ has: page.getByRole('heading') })
-    await page.getByRole('button', { name: 'Move “Which came last?” up' }).click()
-    await expect(first.first()).toBeVisible()
+    const order = () =>
+      page
+        .locator('section[aria-label]')
+        .evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')))
+    const stood = await order()
+    const at = stood.indexOf('Which came last?')
+    await page.getByRole('button', { name: 'Move Which came last? up' }).click()
+    await expect.poll(async () => (await order()).indexOf('Which came last?')).toBe(at - 1)
     await saved()
   })
 

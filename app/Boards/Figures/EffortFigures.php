@@ -20,8 +20,8 @@ use PinYard\Filter\Subject;
 use PinYard\Refused;
 
 /**
- * How far and how long people were out, by the trails of their phones. Whoever does not coordinate the programme is told
- * of their own alone; a link is told nothing.
+ * How far and how long people were out, by the trails of their phones. Whoever does not coordinate the programme is
+ * told of their own alone; a link is told nothing.
  */
 final readonly class EffortFigures
 {

@@ -108,7 +108,8 @@ final readonly class SqlFigures implements Figures
     /** Whether it takes a question of its own. */
     private static function isOwn(Measure $measure): bool
     {
-        return self::isRanked($measure) || $measure->kind->isEffort() || in_array($measure->kind, [MeasureKind::Share, MeasureKind::Ratio], true);
+        return self::isRanked($measure) || $measure->kind->isEffort()
+            || in_array($measure->kind, [MeasureKind::Share, MeasureKind::Ratio], true);
     }
 
     /**
