@@ -102,7 +102,7 @@ final class BoardFacts implements Facts
 
     public function crews(CrewsTile $tile): array
     {
-        return CrewsNow::of($this->sources->board->programme, $this->sources->viewer);
+        return CrewsNow::of($this->sources->board->programme, $this->sources->viewer, $tile->open);
     }
 
     public function outings(OutingsTile $tile): array

@@ -78,6 +78,8 @@ final class BoardState
             || str_contains($tiles, '"crews"') || str_contains($tiles, '"outings"')
             || str_contains($tiles, '"@crew"') || str_contains($tiles, '"@person"');
         if ($people) {
+            // Whoever does not coordinate is told of their own alone.
+            $parts[] = 'person '.($viewer->person->id ?? 'none');
             $parts[] = (string) json_encode(
                 DB::table('members as m')->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
                     ->where('m.programme_id', $programme)->orderBy('m.id')
@@ -95,8 +97,6 @@ final class BoardState
             );
         }
         if (str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')) {
-            // Whoever does not coordinate is told of their own ways alone.
-            $parts[] = 'person '.($viewer->person->id ?? 'none');
             $parts[] = (string) json_encode(
                 DB::table('trail_days')->where('programme_id', $programme)
                     ->selectRaw('count(*) as n, sum(metres) as m, sum(seconds) as s')->first(),

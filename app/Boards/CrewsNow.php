@@ -9,21 +9,34 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Rights\Viewer;
 
-/** Who is out with a phone: where, when last heard, with how much to send. */
+/**
+ * Who is out with a phone: where, when last heard, with how much to send. Whoever coordinates is told of all; a crew of
+ * its own people; whoever else may look, because just that was opened, of crews and not of who is in them.
+ */
 final class CrewsNow
 {
     private const MOST = 200;
 
-    /** @return array<string, mixed> whoever holds a link is told crews, and not who is in them */
-    public static function of(Programme $programme, Viewer $viewer): array
+    /**
+     * @param  bool  $open  whether all crews were opened to whoever may look
+     * @return array<string, mixed>
+     */
+    public static function of(Programme $programme, Viewer $viewer, bool $open): array
     {
+        $me = $viewer->person === null ? null : $programme->memberFor($viewer->person);
+        $all = $me?->role === Role::Coordinator;
         $members = $programme->members()->with(['user', 'crew'])->where('role', Role::Crew->value)
+            ->when(! $all && ! $open, static fn ($q) => $me?->crew_id === null
+                ? $q->where('user_id', $viewer->person->id ?? 0)
+                : $q->where('crew_id', $me->crew_id))
             ->orderByDesc('last_heard_at')->limit(self::MOST)->get();
+        $named = static fn (Member $m): bool => $all || ($me !== null && ($m->user_id === $viewer->person?->id
+            || ($m->crew_id !== null && $m->crew_id === $me->crew_id)));
 
         return [
             'people' => array_values($members->map(static fn (Member $m): array => [
-                'id' => $viewer->isLink() ? null : $m->user_id,
-                'name' => $viewer->isLink() ? null : $m->user->name,
+                'id' => $named($m) ? $m->user_id : null,
+                'name' => $named($m) ? $m->user->name : null,
                 'crew' => $m->crew?->name,
                 'crew_id' => $m->crew_id,
                 'heard_at' => $m->last_heard_at?->toIso8601ZuluString(),

@@ -85,6 +85,12 @@ beforeEach(function (): void {
             ['kind' => 'map', 'map' => $map->id],
             ['kind' => 'breakdown', 'layer' => $layer, 'by' => ['field' => '@person']],
             ['kind' => 'number', 'layer' => $layer, 'measure' => ['of' => 'distinct', 'field' => '@person']],
+            ['kind' => 'text', 'text' => '{1}',
+                'values' => [['layer' => $layer, 'measure' => ['of' => 'distinct', 'field' => '@person']]]],
+            ['kind' => 'table', 'layer' => $layer, 'by' => ['field' => 'kind'],
+                'columns' => [['measure' => ['of' => 'walked']]]],
+            ['kind' => 'pairs', 'layer' => $layer, 'by' => ['field' => 'kind'],
+                'up' => ['of' => 'distinct', 'field' => '@person']],
         ],
         array_keys($tiles),
     );
@@ -138,8 +144,16 @@ it('tells whoever holds the link what is open, and nobody’s name', function ()
         ->and(array_column($tiles['t2']['answer']['rows'], 'value', 'label'))->toBe(['FoxKind' => 1, 'OwlKind' => 1])
         ->and(array_column($tiles['t6']['answer']['rows'], 'label'))->toBe(['T-1', 'T-2'])
         ->and($tiles['t12']['answer']['values'][0]['value'])->toBe(12)
-        ->and(array_column(array_intersect_key($tiles, ['t9' => 1, 't10' => 1, 't16' => 1, 't17' => 1]), 'kind'))
-        ->toBe(['broken', 'broken', 'broken', 'broken'])
+        ->and(
+            array_column(
+                array_intersect_key(
+                    $tiles,
+                    ['t9' => 1, 't10' => 1, 't16' => 1, 't17' => 1, 't18' => 1, 't19' => 1, 't20' => 1],
+                ),
+                'kind',
+            ),
+        )
+        ->toBe(array_fill(0, 7, 'broken'))
         // How a tile is made is not told: it names fields and slices.
         ->and($told->getContent())->not->toContain('"measure":{"of":"sum"');
     // A name in the list and a place on the map cannot be put together by their ids.
@@ -168,6 +182,8 @@ it('tells a crew member who sees their own records of those alone', function ():
         ->and($tiles['t15']['answer']['view']['layers'][0]['total'])->toBe(1)
         ->and($tiles['t11']['answer']['photos'])->toBe([])
         ->and($tiles['t17']['answer']['value'])->toBe(1);
+    // Of who is out a crew hears of its own people.
+    expect(array_column($tiles['t9']['answer']['people'], 'id'))->toBe([$this->one->id]);
     // Hers are hers, each kept for itself.
     $this->actingAs($this->two);
     expect(($this->ask)($board)['tiles'][0]['answer']['value'])->toBe(73_190);

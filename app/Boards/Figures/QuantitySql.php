@@ -39,6 +39,9 @@ final readonly class QuantitySql
                 default => $column,
             }, $nothing);
         }
+        if ($quantity->key === Quantity::PERSON && $records->viewer->isLink()) {
+            throw Refused::because('tile_hidden', 'measure');
+        }
         if (in_array($quantity->key, [Quantity::LENGTH, Quantity::AREA], true)
             && $records->sight->place !== Sharpness::Exact) {
             throw Refused::because('tile_hidden', 'measure');

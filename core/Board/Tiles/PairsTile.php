@@ -55,6 +55,11 @@ final readonly class PairsTile extends MeasuringTile
         return [$this->by];
     }
 
+    public function tellsPeople(): bool
+    {
+        return parent::tellsPeople() || $this->up->tellsPeople();
+    }
+
     /** @return list<int> */
     public function slices(): array
     {

@@ -87,7 +87,8 @@ final readonly class TableTile extends Tile
 
     public function tellsPeople(): bool
     {
-        return $this->by->tellsPeople();
+        return $this->by->tellsPeople()
+            || array_filter($this->columns, static fn (array $c): bool => $c[0]->tellsPeople()) !== [];
     }
 
     /** @return array<string, mixed> */

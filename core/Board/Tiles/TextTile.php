@@ -78,6 +78,11 @@ final readonly class TextTile extends Tile
         return $all;
     }
 
+    public function tellsPeople(): bool
+    {
+        return array_filter($this->values, static fn (array $v): bool => $v[1]->tellsPeople()) !== [];
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
