@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Models\Outing;
+use Illuminate\Support\Facades\DB;
 use PinYard\Board\TileKinds;
 
 /*
@@ -367,4 +368,29 @@ it('proposes tiles for each question, and knows the one that answers it', functi
     // Drafted from all questions at once.
     $draft = $this->postJson("/api/v1/programmes/{$this->field->id}/boards", ['title' => 'D'])->json('tiles');
     expect(array_column($draft, 'question'))->toBe(['how']);
+});
+
+it('tells ten thousand categories in few words', function (): void {
+    $table = $this->open->table();
+    DB::statement(
+        "insert into $table (id, lon, lat, z, version, change_number, design_version, collected_at, received_at, f_code) "
+            ."select unhex(concat('018f0000000070008000', lpad(hex(seq), 12, '0'))), -11.5, -14.5, seq, 1, seq + 9, 1, "
+            ."now(), now(), concat('C-', seq) from seq_1_to_10000",
+    );
+    $this->open->update(['change_number' => 10_009]);
+    $on = ['layer' => $this->open->id, 'by' => ['field' => 'code'], 'width' => 3, 'height' => 2, 'title' => 'T'];
+    $board = ($this->board)([
+        $on + ['kind' => 'breakdown', 'id' => 'b'],
+        $on + ['kind' => 'table', 'id' => 't', 'columns' => [['measure' => ['of' => 'count']]]],
+        $on + ['kind' => 'picker', 'id' => 'p'],
+        $on + ['kind' => 'pairs', 'id' => 'q', 'up' => ['of' => 'count']],
+    ]);
+    $told = $this->getJson("/api/v1/boards/{$board['id']}/answers")->assertOk();
+    [$breakdown, $rows, $picker, $pairs] = array_column($told->json('tiles'), 'answer');
+    expect($breakdown['rows'])->toHaveCount(12)
+        ->and($breakdown['others'])->toMatchArray(['groups' => 9_990, 'value' => 9_990])
+        ->and($rows)->toMatchArray(['more' => 9_502, 'totals' => [10_002]])
+        ->and($picker['lines'])->toHaveCount(500)
+        ->and($pairs['points'])->toHaveCount(200)
+        ->and(strlen((string) $told->getContent()))->toBeLessThan(200_000);
 });

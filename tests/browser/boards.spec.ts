@@ -145,6 +145,11 @@ test('six questions become a board that is used, carried and hung up', async ({
     await region('When were they laid?').click({ position: { x: 20, y: 20 } })
     await page.getByLabel('Show it on phones').uncheck()
     await saved()
+    // Taken off by mistake, and put back.
+    await page.getByRole('button', { name: 'Remove this tile' }).click()
+    await expect(region('When were they laid?')).toHaveCount(0)
+    await page.getByRole('button', { name: 'Put it back' }).click()
+    await expect(region('When were they laid?')).toBeVisible()
     await page.getByRole('button', { name: 'Phone', exact: true }).click()
     await expect(region('Which are sound?')).toBeVisible()
     await expect(region('When were they laid?')).toHaveCount(0)

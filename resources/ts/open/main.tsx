@@ -6,10 +6,10 @@ import { makeTheme } from '../shared/theme'
 import { Closed } from './Closed'
 import { Forgot } from './Forgot'
 import { Join } from './Join'
-import { OpenBoard } from './OpenBoard'
 import { OpenGate } from './OpenGate'
 import { Reset } from './Reset'
 
+const OpenBoard = lazy(() => import('./OpenBoard').then((m) => ({ default: m.OpenBoard })))
 const OpenMap = lazy(() => import('./OpenMap').then((m) => ({ default: m.OpenMap })))
 
 mount(

@@ -75,6 +75,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
   const { doc, change } = autosave
   const [selected, setSelected] = useState<string | null>(null)
   const [view, setView] = useState<View>('arrange')
+  const [removed, setRemoved] = useState<{ tile: Tile; at: number } | null>(null)
   const [page, setPage] = useState(0)
   const pages = Math.max(1, doc.pages.length)
   const onPage = Math.min(page, pages - 1)
@@ -143,10 +144,30 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
               pages={doc.pages}
               onChange={(next) => tiles(doc.tiles.map((one) => (one.id === next.id ? next : one)))}
               onRemove={() => {
+                setRemoved({ tile, at: doc.tiles.indexOf(tile) })
                 tiles(doc.tiles.filter((one) => one.id !== tile.id))
                 setSelected(null)
               }}
             />
+          )}
+          {removed && (
+            <Box role="status" sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+              <Box sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>
+                {t('tile.removed', { tile: removed.tile.title })}
+              </Box>
+              <Button
+                variant="outlined"
+                size="small"
+                onClick={() => {
+                  const next = [...doc.tiles]
+                  next.splice(removed.at, 0, removed.tile)
+                  tiles(next)
+                  setSelected(removed.tile.id)
+                  setRemoved(null)
+                }}>
+                {t('tile.putback')}
+              </Button>
+            </Box>
           )}
           {view === 'phone' && (
             <PhoneOrder
