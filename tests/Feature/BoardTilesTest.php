@@ -374,7 +374,8 @@ it('tells ten thousand categories in few words', function (): void {
     $table = $this->open->table();
     DB::statement(
         "insert into $table (id, lon, lat, z, version, change_number, design_version, collected_at, "
-            ."received_at, f_code) select unhex(concat('018f0000000070008000', lpad(hex(seq), 12, '0'))), -11.5, -14.5, seq, 1, seq + 9, 1, "
+            .'received_at, f_code) '
+            ."select unhex(concat('018f0000000070008000', lpad(hex(seq), 12, '0'))), -11.5, -14.5, seq, 1, seq + 9, 1, "
             ."now(), now(), concat('C-', seq) from seq_1_to_10000",
     );
     $this->open->update(['change_number' => 10_009]);
