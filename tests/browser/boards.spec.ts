@@ -197,4 +197,10 @@ test('six questions become a board that is used, carried and hung up', async ({
     await page.keyboard.press('Escape')
     await expect(wall).toHaveCount(0)
   })
+
+  await test.step('a tile leads to the very records that it is of', async () => {
+    await page.getByRole('button', { name: 'What to do with “How do they stand?”' }).click()
+    await page.getByRole('menuitem', { name: 'The records behind it' }).click()
+    await expect(page.getByText('6 records, newest first')).toBeVisible()
+  })
 })

@@ -175,11 +175,13 @@ export function Check() {
 
   const asked = search.get('record')
   const wanted = Number(search.get('layer')) || null
+  const within = Number(search.get('slice')) || null
   useEffect(() => {
     if (!wanted) return
     setChosen(wanted)
-    setSlice(null)
-  }, [wanted, asked])
+    // A tile of a board leads to the very records that it is of.
+    setSlice(within)
+  }, [wanted, within, asked])
   useEffect(() => {
     // A link from the search opens its record.
     if (asked && id !== undefined)
