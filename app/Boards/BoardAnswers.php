@@ -16,6 +16,9 @@ use PinYard\Refused;
 /** Answers all tiles of a board at once; kept until something that the board reads has changed. */
 final class BoardAnswers
 {
+    /** Keys of where a tile stands and what it is called. */
+    private const PLACE = ['id', 'title', 'width', 'height', 'x', 'y', 'page', 'phone', 'on_phone'];
+
     /** @var list<Tile|array{raw: array<string, mixed>, problems: list<Problem>}> */
     private array $tiles = [];
 
@@ -136,13 +139,24 @@ final class BoardAnswers
         }
 
         return [
-            // Behind a link: what is needed to draw it, and nothing of how it is made.
-            ...$this->sources->viewer->isLink() ? $tile->frame->place() : $tile->toArray(),
             'kind' => $tile::kind(),
             'slice_name' => $this->sliceOf($tile),
             'follows' => $facts->follows(),
             'answer' => $answer,
-        ];
+        ] + $this->drawn($tile->toArray());
+    }
+
+    /**
+     * @param  array<string, mixed>  $tile
+     * @return array<string, mixed> what is needed to draw it, and nothing of how it is made; at the desk also which
+     *     records it is of
+     */
+    private function drawn(array $tile): array
+    {
+        return array_intersect_key(
+            $tile,
+            array_flip($this->sources->viewer->isLink() ? self::PLACE : [...self::PLACE, 'layer', 'slice']),
+        );
     }
 
     private function sliceOf(Tile $tile): ?string
@@ -169,7 +183,7 @@ final class BoardAnswers
                 'slice_name' => null,
                 'follows' => true,
                 'answer' => ['messages' => array_column(Texts::problems($problems), 'message')],
-            ] + $tile;
+            ] + $this->drawn($tile);
     }
 
     /**
@@ -183,9 +197,6 @@ final class BoardAnswers
             'slice_name' => null,
             'follows' => true,
             'answer' => ['messages' => [Texts::of('tile.closed')]],
-        ] + array_intersect_key(
-            $tile,
-            array_flip(['id', 'title', 'width', 'height', 'x', 'y', 'page', 'phone', 'on_phone']),
-        );
+        ] + array_intersect_key($tile, array_flip(self::PLACE));
     }
 }

@@ -175,6 +175,15 @@ test('six questions become a board that is used, carried and hung up', async ({
     await expect(visitor.getByRole('button', { name: /^no/ })).toBeVisible({ timeout: 10_000 })
     await visitor.getByRole('button', { name: /^no/ }).click()
     await expect(region('How many metres are kept?', visitor)).toContainText('2 km')
+    // Without a network nothing is said to follow that does not; with it again it does.
+    await visitor.context().setOffline(true)
+    await visitor.getByRole('button', { name: /^yes/ }).click()
+    await expect(visitor.getByText('No connection: the tiles still show what was before.')).toBeVisible()
+    await expect(region('How many metres are kept?', visitor)).toContainText('2 km')
+    await visitor.context().setOffline(false)
+    await expect(region('How many metres are kept?', visitor)).toContainText('2.5 km', { timeout: 10_000 })
+    await visitor.getByRole('button', { name: /^no/ }).click()
+    await expect(region('How many metres are kept?', visitor)).toContainText('2 km')
     // A phone is narrow: one below the other, nothing beside it.
     await visitor.setViewportSize({ width: 390, height: 844 })
     await expect(region('When were they laid?', visitor)).toHaveCount(0)

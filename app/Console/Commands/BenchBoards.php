@@ -7,13 +7,13 @@ namespace App\Console\Commands;
 use App\Boards\BoardAnswers;
 use App\Boards\BoardPicks;
 use App\Boards\BoardSources;
+use App\Console\BenchYard;
 use App\Console\Stopwatch;
 use App\Designs\DesignStore;
 use App\Models\Audience;
 use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
-use App\Models\Role;
 use App\Models\User;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
@@ -23,6 +23,7 @@ use PinYard\Filter\Filter;
 /** Times a board of eight tiles over a large layer, beside the eight queries by hand that say the same. */
 final class BenchBoards extends Command
 {
+    use BenchYard;
     use Stopwatch;
 
     protected $signature = 'bench:boards {--rows=1000000}';
@@ -32,20 +33,7 @@ final class BenchBoards extends Command
     public function handle(): int
     {
         $rows = (int) $this->option('rows');
-        $user = User::query()->firstOrCreate(
-            ['email' => 'bench@example.test'],
-            ['name' => 'Bench', 'password' => bin2hex(random_bytes(8))],
-        );
-        $programme = Programme::query()->create([
-            'name' => 'Bench boards',
-            'purpose' => '',
-            'time_zone' => 'UTC',
-            'west' => -12,
-            'south' => -15,
-            'east' => -11,
-            'north' => -14,
-        ]);
-        $programme->members()->create(['user_id' => $user->id, 'role' => Role::Coordinator]);
+        [$programme, $user] = $this->yard('Bench boards');
         $layer = $this->layer($programme, $rows);
         $raw = $this->median(3, fn (): float => $this->time(fn () => $this->byHand($layer)));
         $board = $this->board($programme, $layer);
@@ -156,17 +144,5 @@ final class BenchBoards extends Command
         $board->openTo(Audience::Programme);
 
         return $board;
-    }
-
-    private function tell(string $what, float $ours, float $raw, string $limit): void
-    {
-        $this->line(sprintf(
-            '%-66s %8.3f s %8.3f s %6.3f× (at most %s)',
-            $what,
-            $ours,
-            $raw,
-            $ours / max($raw, 1e-6),
-            $limit,
-        ));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\BenchYard;
 use App\Console\Stopwatch;
 use App\Designs\DesignStore;
 use App\Layers\LayerRows;
@@ -12,7 +13,6 @@ use App\Maps\FieldSpread;
 use App\Maps\Tallies\AreaTallies;
 use App\Models\Layer;
 use App\Models\Programme;
-use App\Models\Role;
 use App\Models\User;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
@@ -34,6 +34,7 @@ use PinYard\Stats\Spread;
 /** Times what maps of a large layer must be quick at, each beside the raw limit of the same machine in the same run. */
 final class BenchMaps extends Command
 {
+    use BenchYard;
     use Stopwatch;
 
     protected $signature = 'bench:maps {--rows=1000000} {--areas=500}';
@@ -46,20 +47,7 @@ final class BenchMaps extends Command
     public function handle(): int
     {
         $rows = (int) $this->option('rows');
-        $user = User::query()->firstOrCreate(
-            ['email' => 'bench@example.test'],
-            ['name' => 'Bench', 'password' => bin2hex(random_bytes(8))],
-        );
-        $programme = Programme::query()->create([
-            'name' => 'Bench maps',
-            'purpose' => '',
-            'time_zone' => 'UTC',
-            'west' => -12,
-            'south' => -15,
-            'east' => -11,
-            'north' => -14,
-        ]);
-        $programme->members()->create(['user_id' => $user->id, 'role' => Role::Coordinator]);
+        [$programme, $user] = $this->yard('Bench maps');
         $this->line(sprintf('%-66s %10s %10s %7s', "A map of $rows records", 'ours', 'raw', 'ratio'));
         $layer = $this->points($programme, $rows);
         $this->natural(100_000);
@@ -258,17 +246,5 @@ final class BenchMaps extends Command
         }
 
         return Layer::query()->with('programme')->findOrFail($areas->id);
-    }
-
-    private function tell(string $what, float $ours, float $raw, ?float $limit): void
-    {
-        $this->line(sprintf(
-            '%-66s %8.3f s %8.3f s %6.2f×%s',
-            $what,
-            $ours,
-            $raw,
-            $ours / max($raw, 1e-6),
-            $limit === null ? '' : " (at most $limit)",
-        ));
     }
 }

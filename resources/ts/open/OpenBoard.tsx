@@ -38,7 +38,7 @@ export function OpenBoard() {
         </Typography>
       </OpenHead>
       <Box component="main" sx={{ p: { xs: 3, md: 4 } }}>
-        <BoardTiles board={board} base={base} picking={picking} query={query} />
+        <BoardTiles board={board} base={base} picking={picking} query={query} away={Boolean(error)} />
       </Box>
     </Box>
   )

@@ -1819,11 +1819,24 @@ export interface components {
     BrokenAnswer: {
       messages: string[]
     }
+    ShownTile: {
+      id: string
+      title: string
+      width: number
+      height: number
+      x?: number
+      y?: number
+      page?: number
+      phone?: number
+      on_phone?: boolean
+      layer?: number
+      slice?: number
+      slice_name: string | null
+      follows: boolean
+    }
     AnsweredTile:
       | {
           id: string
-          /** @constant */
-          kind: 'number'
           title: string
           width: number
           height: number
@@ -1832,48 +1845,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'number'
           answer: components['schemas']['NumberAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'target'
           title: string
           width: number
           height: number
@@ -1882,48 +1863,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'target'
           answer: components['schemas']['TargetAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'breakdown'
           title: string
           width: number
           height: number
@@ -1932,48 +1881,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'breakdown'
           answer: components['schemas']['BreakdownAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'trend'
           title: string
           width: number
           height: number
@@ -1982,48 +1899,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'trend'
           answer: components['schemas']['TrendAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'spread'
           title: string
           width: number
           height: number
@@ -2032,48 +1917,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'spread'
           answer: components['schemas']['SpreadAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'pairs'
           title: string
           width: number
           height: number
@@ -2082,48 +1935,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'pairs'
           answer: components['schemas']['PairsAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'table'
           title: string
           width: number
           height: number
@@ -2132,48 +1953,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'table'
           answer: components['schemas']['TableAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'latest'
           title: string
           width: number
           height: number
@@ -2182,48 +1971,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'latest'
           answer: components['schemas']['LatestAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'map'
           title: string
           width: number
           height: number
@@ -2232,48 +1989,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'map'
           answer: components['schemas']['MapAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'crews'
           title: string
           width: number
           height: number
@@ -2282,48 +2007,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'crews'
           answer: components['schemas']['CrewsAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'outings'
           title: string
           width: number
           height: number
@@ -2332,48 +2025,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'outings'
           answer: components['schemas']['OutingsAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'photos'
           title: string
           width: number
           height: number
@@ -2382,48 +2043,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'photos'
           answer: components['schemas']['PhotosAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'text'
           title: string
           width: number
           height: number
@@ -2432,48 +2061,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'text'
           answer: components['schemas']['TextAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'link'
           title: string
           width: number
           height: number
@@ -2482,48 +2079,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'link'
           answer: components['schemas']['LinkAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'picker'
           title: string
           width: number
           height: number
@@ -2532,48 +2097,16 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'picker'
           answer: components['schemas']['PickerAnswer']
         }
       | {
           id: string
-          /** @constant */
-          kind: 'broken'
           title: string
           width: number
           height: number
@@ -2582,42 +2115,12 @@ export interface components {
           page?: number
           phone?: number
           on_phone?: boolean
-          question?: string
           layer?: number
-          slice?: number | null
-          measure?: components['schemas']['Measure']
-          unit?: string
-          decimals?: number
-          compare?: components['schemas']['Comparison']
-          target?: number
-          from?: components['schemas']['Day']
-          to?: components['schemas']['Day']
-          curve?: components['schemas']['PlanPoint'][]
-          thresholds?: components['schemas']['Threshold'][]
-          by?: components['schemas']['Grouping']
-          second?: components['schemas']['Grouping']
-          lines?: components['schemas']['Grouping']
-          /** @enum {string} */
-          shape?: 'bars' | 'donut'
-          /** @enum {string} */
-          order?: 'list' | 'most' | 'collected' | 'arrived'
-          top?: number
-          running?: boolean
-          bars?: number
-          up?: components['schemas']['Measure']
-          columns?: components['schemas']['TileColumn'][]
-          sort?: number
-          down?: boolean
-          fields?: string[]
-          count?: number
-          names?: boolean
-          map?: number
-          open?: boolean
-          text?: string
-          values?: components['schemas']['TextValue'][]
-          address?: string
+          slice?: number
           slice_name: string | null
           follows: boolean
+          /** @constant */
+          kind: 'broken'
           answer: components['schemas']['BrokenAnswer']
         }
     BoardAnswers: {

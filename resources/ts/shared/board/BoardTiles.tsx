@@ -9,7 +9,7 @@ import { t } from '../texts'
 import type { AnsweredTile, BoardAnswers } from '../types'
 import { layOut, phoneOrder } from './layout'
 import { partLabel } from './partLabel'
-import { PickingContext, type Picking } from './picks'
+import { asQuery, PickingContext, type Picking } from './picks'
 import { TileFrame } from './TileFrame'
 
 export const ROW = 76
@@ -22,6 +22,8 @@ type Props = {
   picking: Picking
   /** What the answers are to (useBoard). */
   query: string
+  /** Whether the server does not answer: what was picked meanwhile is not shown yet. */
+  away?: boolean
   /** Where the records behind a tile are. */
   recordsOf?: (tile: AnsweredTile) => string | null
   /** Drawn as on a phone, or not, whatever the window is. */
@@ -51,6 +53,7 @@ export function BoardTiles({
   base,
   picking,
   query,
+  away = false,
   recordsOf,
   phone,
   page: chosen,
@@ -93,7 +96,7 @@ export function BoardTiles({
           ))}
         </Tabs>
       )}
-      <PickedChips board={board} picking={picking} />
+      <PickedChips board={board} picking={picking} come={asQuery(picking.picks) === query} away={away} />
       {small ? (
         <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'minmax(0,1fr)' }}>
           {phoneOrder(placed).map((tile) => (
@@ -143,7 +146,17 @@ export function BoardTiles({
 const order = (at: { x: number; y: number } | undefined) => (at ? at.y * 12 + at.x : 0)
 
 /** What is picked; each can be let go, or all of it. */
-function PickedChips({ board, picking }: { board: BoardAnswers; picking: Picking }) {
+function PickedChips({
+  board,
+  picking,
+  come,
+  away,
+}: {
+  board: BoardAnswers
+  picking: Picking
+  come: boolean
+  away: boolean
+}) {
   const { picks, pick, find, reset } = picking
   const picked = Object.entries(picks.pick)
   const found = Object.entries(picks.find)
@@ -159,7 +172,7 @@ function PickedChips({ board, picking }: { board: BoardAnswers; picking: Picking
             color="secondary"
             variant="outlined"
             label={
-              tile && board.picked.includes(id)
+              tile && (board.picked.includes(id) || !come)
                 ? `${tile.title}: ${partLabel(tile, part)}`
                 : t('board.pick.gone', { part })
             }
@@ -171,7 +184,7 @@ function PickedChips({ board, picking }: { board: BoardAnswers; picking: Picking
         <Chip key={id} variant="outlined" label={`“${text}”`} onDelete={() => find(id, '')} />
       ))}
       <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
-        {t('board.follow')}
+        {t(come ? 'board.follow' : away ? 'board.pick.away' : 'board.pick.asking')}
       </Box>
       <Button size="small" variant="outlined" onClick={reset}>
         {t('board.reset')}

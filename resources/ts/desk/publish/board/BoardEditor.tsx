@@ -296,6 +296,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
                 base={base}
                 picking={picking}
                 query={query}
+                away={Boolean(boardError)}
                 recordsOf={recordsOf(programme.id)}
                 {...(view === 'phone' ? { phone: true } : {})}
               />

@@ -67,6 +67,7 @@ export function BoardPage() {
         base={base}
         picking={picking}
         query={query}
+        away={Boolean(error)}
         recordsOf={recordsOf(programme.id)}
       />
       {wall && (
