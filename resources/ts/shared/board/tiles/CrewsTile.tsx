@@ -26,7 +26,9 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
             sx={{
               display: 'flex',
               alignItems: 'center',
-              gap: 2,
+              // In a narrow tile who it is stands below, and nothing is cut.
+              flexWrap: 'wrap',
+              columnGap: 2,
               py: 0.9,
               borderBottom: '1px solid #EFE6D2',
               fontSize: '0.93rem',
@@ -62,7 +64,7 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
               component="span"
               sx={{
                 color: 'text.secondary',
-                flex: 1,
+                flex: '1 1 5rem',
                 minWidth: 0,
                 overflow: 'hidden',
                 textOverflow: 'ellipsis',

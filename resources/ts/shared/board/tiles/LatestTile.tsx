@@ -73,7 +73,7 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
                     component="span"
                     sx={{
                       color: 'text.secondary',
-                      flex: 1,
+                      flex: '1 1 6rem',
                       minWidth: 0,
                       whiteSpace: 'nowrap',
                       overflow: 'hidden',
@@ -110,7 +110,9 @@ const ROW = {
   alignItems: 'center',
   justifyContent: 'start',
   textAlign: 'left',
-  gap: 2.5,
+  // In a narrow tile what is told beside the name stands below it.
+  flexWrap: 'wrap',
+  columnGap: 2.5,
   py: 0.9,
   fontSize: '0.93rem',
 } as const
