@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\AccountController;
+use App\Http\Controllers\AlertController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\CatalogueController;
@@ -20,6 +21,7 @@ use App\Http\Controllers\LayerController;
 use App\Http\Controllers\ListController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\MarkController;
+use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\OpenController;
 use App\Http\Controllers\OutingController;
 use App\Http\Controllers\PackController;
@@ -53,7 +55,7 @@ Route::patterns([
     ...array_fill_keys(
         [
             'programme', 'layer', 'map', 'board', 'import', 'member', 'row', 'list', 'fill', 'shelf', 'outing',
-            'dispute', 'asked', 'export', 'slice',
+            'dispute', 'asked', 'export', 'slice', 'alert',
         ],
         '[1-9][0-9]{0,17}',
     ),
@@ -267,6 +269,14 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/features.geojson', [BoardController::class, 'features']);
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/records/{record}', [BoardController::class, 'card']);
         Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
+        Route::get('programmes/{programme}/alerts', [AlertController::class, 'index'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/alerts', [AlertController::class, 'store'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/alerts/try', [AlertController::class, 'try'])->can('manage', 'programme');
+        Route::put('alerts/{alert}', [AlertController::class, 'update'])->can('manage', 'alert');
+        Route::patch('alerts/{alert}', [AlertController::class, 'pause'])->can('manage', 'alert');
+        Route::delete('alerts/{alert}', [AlertController::class, 'destroy'])->can('manage', 'alert');
+        Route::get('notices', [NoticeController::class, 'index']);
+        Route::post('notices/read', [NoticeController::class, 'read']);
         Route::get('programmes/{programme}/proposals', [BoardController::class, 'proposals'])->can('view', 'programme');
     });
 });

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Alerts\AlertRounds;
 use App\Answers\KeptFiles;
 use App\Export\OldFiles;
 use App\Files\ExpiredUploads;
@@ -18,3 +19,5 @@ Schedule::call(OldFiles::forget(...))->dailyAt('03:40')->name('forget files of o
 Schedule::call(ChangeOutbox::tellLate(...))->everyMinute()->name('tell what was written and never told');
 Schedule::call(ChangeOutbox::forget(...))->dailyAt('03:50')->name('forget what was told long ago');
 Schedule::call(KeptFiles::forgetOld(...))->hourly()->name('forget answers that were kept');
+Schedule::call(AlertRounds::run(...))->everyTenSeconds()->name('tell what alerts are for');
+Schedule::call(AlertRounds::forget(...))->dailyAt('03:30')->name('forget what was told long ago by alerts');

@@ -82,6 +82,18 @@ class Programme extends Model
         return $this->hasMany(Board::class)->chaperone('programme');
     }
 
+    /** @return HasMany<Alert, $this> */
+    public function alerts(): HasMany
+    {
+        return $this->hasMany(Alert::class)->chaperone('programme');
+    }
+
+    /** @return HasMany<Outing, $this> */
+    public function outings(): HasMany
+    {
+        return $this->hasMany(Outing::class)->chaperone('programme');
+    }
+
     /** @return HasMany<Invitation, $this> */
     public function invitations(): HasMany
     {

@@ -246,6 +246,29 @@ use OpenApi\Generator;
 ]
 #[
     OA\Schema(
+        schema: 'AlertInput',
+        required: ['name', 'rule'],
+        properties: [
+            new OA\Property(property: 'name', type: 'string', maxLength: 120),
+            new OA\Property(
+                property: 'rule',
+                description: 'kind (slice, measure or silence) and what it needs: layer, slice; layer, slice, measure, '
+                    .'passes (above or below), value; crew, hours, on_outings',
+                type: 'object',
+            ),
+            new OA\Property(property: 'to', description: 'coordinators, crews (numbers)', type: 'object'),
+            new OA\Property(property: 'by_mail', type: 'boolean'),
+            new OA\Property(property: 'on_phones', type: 'boolean'),
+            new OA\Property(
+                property: 'rest',
+                description: 'minutes between two tellings; from and until: times of the day when it keeps quiet',
+                type: 'object',
+            ),
+        ],
+    ),
+]
+#[
+    OA\Schema(
         schema: 'Outing',
         required: ['title', 'from', 'to', 'layers'],
         properties: [
@@ -286,6 +309,12 @@ use OpenApi\Generator;
                 description: 'to what the desk asked: ask, text, at',
                 type: 'array',
                 items: new OA\Items(type: 'object'),
+            ),
+            new OA\Property(
+                property: 'read_notices',
+                description: 'what alerts have told and was read on the phone',
+                type: 'array',
+                items: new OA\Items(type: 'integer'),
             ),
             new OA\Property(
                 property: 'areas',

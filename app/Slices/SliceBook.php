@@ -6,6 +6,7 @@ namespace App\Slices;
 
 use App\Layers\LayerRows;
 use App\Layers\StoredRow;
+use App\Models\Alert;
 use App\Models\Board;
 use App\Models\Crew;
 use App\Models\Layer;
@@ -85,7 +86,7 @@ final readonly class SliceBook
             : [StoredRow::name($areas->design(), $row) ?? Texts::of('record.unnamed')];
     }
 
-    /** @return list<string> titles of the maps, and of the boards whose tiles, go by a slice */
+    /** @return list<string> titles of maps, of boards whose tiles, and names of alerts, that go by a slice */
     public function usersOf(Slice $slice): array
     {
         $maps = Map::query()
@@ -102,6 +103,13 @@ final readonly class SliceBook
                 ->get(['id', 'title', 'tiles'])
                 ->filter(static fn (Board $b): bool => in_array($slice->id, self::slicesIn($b->tiles), true))
                 ->map(static fn (Board $b): string => $b->title)
+                ->all(),
+            ...Alert::query()
+                ->where('programme_id', $this->layer->programme_id)
+                ->orderBy('name')
+                ->get(['id', 'name', 'plan'])
+                ->filter(static fn (Alert $a): bool => in_array($slice->id, self::slicesIn($a->plan), true))
+                ->map(static fn (Alert $a): string => $a->name)
                 ->all(),
         ]);
     }

@@ -187,6 +187,15 @@ const RIGHTS = [
     'GET api/v1/boards/{board}/tiles/{tile}/layers/{part}/records/{record}' => MEMBERS,
     'GET api/v1/layers/{layer}/measurable' => MEMBERS,
     'GET api/v1/programmes/{programme}/proposals' => MEMBERS,
+    'GET api/v1/programmes/{programme}/alerts' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/alerts' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/alerts/try' => COORDINATORS,
+    'PUT api/v1/alerts/{alert}' => COORDINATORS,
+    'PATCH api/v1/alerts/{alert}' => COORDINATORS,
+    'DELETE api/v1/alerts/{alert}' => COORDINATORS,
+    // Each is told of their own.
+    'GET api/v1/notices' => SIGNED_IN,
+    'POST api/v1/notices/read' => SIGNED_IN,
 ];
 
 it('has a rule for every route, and no rule without a route', function (): void {
@@ -285,6 +294,7 @@ it('lets past the door only who may', function (string $name): void {
                 'formula' => '1',
                 'state' => 'undone',
             ])->id,
+            '{alert}' => $programme->alerts()->create(['name' => 'A', 'plan' => ['rule' => ['kind' => 'silence']]])->id,
             '{slice}' => $layer->slices()->create(['name' => 'S', 'filter' => ['all' => []]])->id,
             '{programme}' => $programme->id,
             '{layer}' => $layer->id,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Alerts\Notices;
 use App\Http\JsonText;
 use App\Http\Problems;
 use App\Models\Layer;
@@ -65,6 +66,7 @@ final class SyncController
             $operations,
         );
         $answered = RecordQuestions::answer(SignedIn::of($request), $request->json('answers'));
+        $read = Notices::read(SignedIn::of($request), $request->json('read_notices'));
         $this->note($request, $cursors);
         [$news, $lost] = $this->news($request, $cursors);
 
@@ -75,6 +77,8 @@ final class SyncController
             'lost' => $lost,
             'answered' => $answered,
             'asked' => RecordQuestions::waiting(SignedIn::of($request)),
+            'read_notices' => $read,
+            'notices' => Notices::onPhone(SignedIn::of($request)),
         ]);
     }
 

@@ -1174,6 +1174,8 @@ export interface components {
       lost: number[]
       answered: number[]
       asked: components['schemas']['AskedRow'][]
+      read_notices: number[]
+      notices: components['schemas']['Notice'][]
     }
     TrailTaken: {
       taken: number
@@ -1555,6 +1557,63 @@ export interface components {
       state: 'open' | 'no_tile' | 'answered'
       tile: components['schemas']['QuestionTile'] | null
       proposals: components['schemas']['ProposedTile'][]
+    }
+    AlertRule: {
+      /** @enum {string} */
+      kind: 'slice' | 'measure' | 'silence'
+      layer?: number
+      slice?: number | null
+      measure?: components['schemas']['Measure']
+      /** @enum {string} */
+      passes?: 'above' | 'below'
+      value?: number
+      crew?: number | null
+      hours?: number
+      on_outings?: boolean
+    }
+    AlertTo: {
+      coordinators: boolean
+      crews: number[]
+    }
+    AlertRest: {
+      minutes: number
+      from: string | null
+      until: string | null
+    }
+    AlertDoc: {
+      id: number
+      name: string
+      paused: boolean
+      waits: boolean
+      trouble: string | null
+      told_at: components['schemas']['Instant'] | null
+      rule: components['schemas']['AlertRule']
+      to: components['schemas']['AlertTo']
+      by_mail: boolean
+      on_phones: boolean
+      rest: components['schemas']['AlertRest']
+    }
+    AlertStanding: {
+      stands: string
+    }
+    NamedRecord: {
+      id: string
+      name: string | null
+    }
+    Notice: {
+      id: number
+      programme: number
+      programme_name: string
+      layer: number | null
+      text: string
+      records: components['schemas']['NamedRecord'][]
+      path: string
+      at: components['schemas']['Instant']
+      read: boolean
+    }
+    Notices: {
+      unread: number
+      notices: components['schemas']['Notice'][]
     }
     BoardDoc: {
       id: number
