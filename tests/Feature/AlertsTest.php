@@ -160,7 +160,7 @@ it('tells of a crew that was not heard, on the days that it is out, until it is 
 });
 
 it('tells a crew what it may see, and nothing else', function (): void {
-    $own = $this->layer($this->field, ['title' => 'Own', 'rights' => ['see' => 'own']]);
+    $own = $this->layer($this->field, ['title' => 'Own', 'rights' => ['crew' => ['see' => 'own']]]);
     $slice = $own->slices()->create(['name' => 'All', 'filter' => ['all' => []]]);
     $made = ($this->alert)(['kind' => 'slice', 'layer' => $own->id, 'slice' => $slice->id], [
         'to' => ['coordinators' => true, 'crews' => [$this->north, $this->south]], 'on_phones' => true,
@@ -199,7 +199,7 @@ it('tells a crew what it may see, and nothing else', function (): void {
 
 it('does not mail who has left before it was sent', function (): void {
     ($this->alert)($this->inSlice, ['to' => ['crews' => [$this->north]], 'by_mail' => true])->assertCreated();
-    ($this->nest)('N-1', 120, $this->ben);
+    ($this->nest)('N-1', 120);
     App\Alerts\AlertRun::of((int) DB::table('alerts')->value('id'));
     expect(DB::table('notices')->where('mail', 'due')->count())->toBe(1);
     $this->field->members()->where('user_id', $this->ann->id)->delete();

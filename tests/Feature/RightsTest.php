@@ -294,7 +294,16 @@ it('lets past the door only who may', function (string $name): void {
                 'formula' => '1',
                 'state' => 'undone',
             ])->id,
-            '{alert}' => $programme->alerts()->create(['name' => 'A', 'plan' => ['rule' => ['kind' => 'silence']]])->id,
+            '{alert}' => $programme->alerts()->create([
+                'name' => 'A',
+                'plan' => [
+                    'rule' => ['kind' => 'silence', 'hours' => 12],
+                    'to' => ['coordinators' => true, 'crews' => []],
+                    'by_mail' => false,
+                    'on_phones' => false,
+                    'rest' => ['minutes' => 0, 'from' => null, 'until' => null],
+                ],
+            ])->id,
             '{slice}' => $layer->slices()->create(['name' => 'S', 'filter' => ['all' => []]])->id,
             '{programme}' => $programme->id,
             '{layer}' => $layer->id,

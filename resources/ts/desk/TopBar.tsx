@@ -11,6 +11,7 @@ import { Link, useNavigate } from 'react-router'
 import { PegMark } from '../shared/parts/PegMark'
 import { t } from '../shared/texts'
 import { HEAD_FONT, paint } from '../shared/theme'
+import { NoticesBell } from './alerts/NoticesBell'
 import { SearchBox } from './shelves/SearchBox'
 import { UnsavedNote } from './unsaved/UnsavedNote'
 import type { Me, Programme } from '../shared/types'
@@ -111,6 +112,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
       <Box sx={{ flex: 1 }} />
       <UnsavedNote />
       <SearchBox />
+      <NoticesBell />
       <IconButton
         aria-label={t('top.me', { name: me.name, initials })}
         onClick={(e) => setAnchor({ menu: 'me', at: e.currentTarget })}

@@ -214,6 +214,9 @@ export type RecordQuestion = {
   answered_here?: string
 }
 
+/** What an alert of the programme told this person; once it was read, until the server knows. */
+export type PhoneNotice = Api['Notice'] & { read_here?: string }
+
 /** Drawn on the map with a finger, and what was noted beside it; on this phone alone. */
 export type Sketch = { id: number; at: string; note: string; lines: Place[][]; lon: number; lat: number }
 
@@ -258,6 +261,7 @@ class PhoneStore extends Dexie {
   places!: EntityTable<PackPlaces, 'programme'>
   sketches!: EntityTable<Sketch, 'id'>
   asked!: EntityTable<RecordQuestion, 'id'>
+  notices!: EntityTable<PhoneNotice, 'id'>
   trail!: EntityTable<TrailPoint, 'at'>
   notes!: EntityTable<Note, 'id'>
   outbox!: EntityTable<OutboxItem, 'seq'>
@@ -310,6 +314,7 @@ class PhoneStore extends Dexie {
             draft.design ??= layers.get(draft.layer) ?? 0
           })
       })
+    this.version(9).stores({ notices: 'id' })
   }
 }
 

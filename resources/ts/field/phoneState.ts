@@ -85,6 +85,7 @@ export type Waiting = {
   /** Begun and neither saved nor thrown away. */ drafts: number
   asked: number
   notes: number
+  /** What alerts told and was not read. */ notices: number
   /** Of people who bore this phone before. */ others: number
   oldest: string | undefined
 }
@@ -96,6 +97,7 @@ const waiting = asked<Waiting>(async () => {
     photos: await db.photos.where('state').equals('waiting').count(),
     refused: (await state('refused')) + (await db.photos.where('state').equals('refused').count()),
     drafts: await db.drafts.count(),
+    notices: await db.notices.filter((n) => n.read_here === undefined).count(),
     asked: await db.asked.filter((a) => a.answered_here === undefined).count(),
     notes: await db.notes.count(),
     others: await db.parked.count(),

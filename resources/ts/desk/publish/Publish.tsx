@@ -13,6 +13,7 @@ import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
+import { AlertShelf } from '../alerts/AlertShelf'
 import { useProgramme } from '../ProgrammePage'
 import { boardsOf, gateOf, makeBoard, makeMap, mapsOf } from '../queries/publish'
 import { keys } from '../queries/keys'
@@ -94,6 +95,7 @@ export function Publish() {
         onMake={() => void make('board')}
       />
       <GateLine programme={programme.id} />
+      {programme.role === 'coordinator' && <AlertShelf />}
       <Menu
         open={choosing !== null}
         anchorEl={choosing}

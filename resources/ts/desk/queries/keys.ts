@@ -59,5 +59,8 @@ export const keys = {
   board: (id: number) => ['board', id] as const,
   proposals: (programme: number) => ['proposals', programme] as const,
   measurable: (layer: number) => ['measurable', layer] as const,
+  notices: ['notices'] as const,
+  alerts: (programme: number) => ['alerts', programme] as const,
+  alertTrial: (programme: number, rule: string) => ['alert-trial', programme, rule] as const,
   gate: (programme: number) => ['gate', programme] as const,
 }

@@ -32,7 +32,9 @@ export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: 
                 ? t('strip.asked', { n: box.asked })
                 : box.notes > 0
                   ? t('strip.notes', { n: box.notes })
-                  : t('strip.allsent')
+                  : box.notices > 0
+                    ? t('strip.told', { n: box.notices })
+                    : t('strip.allsent')
   const right = onSignIn
     ? t(sync.other ? 'strip.other' : 'strip.signin')
     : !sync.signal
@@ -45,7 +47,14 @@ export function Frame({ children, onSignIn }: { children: ReactNode; onSignIn?: 
   const tone =
     box?.refused || onSignIn || (count > 0 && !sync.signal)
       ? 'warn'
-      : count > 0 || photos > 0 || sync.trouble || box?.notes || box?.asked || box?.drafts || box?.others
+      : count > 0 ||
+          photos > 0 ||
+          sync.trouble ||
+          box?.notes ||
+          box?.notices ||
+          box?.asked ||
+          box?.drafts ||
+          box?.others
         ? 'busy'
         : 'well'
   return (

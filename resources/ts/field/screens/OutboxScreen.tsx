@@ -16,6 +16,7 @@ import { syncNow, useSync } from '../sync/sync'
 import { updates } from '../updates'
 import { QuestionCard } from './QuestionCard'
 import { DraftPart } from './DraftPart'
+import { NoticesPart } from './NoticesPart'
 import { OtherPersonPart } from './OtherPersonPart'
 import { Head } from './Head'
 
@@ -93,6 +94,7 @@ export function OutboxScreen() {
             {sync.trouble}
           </Alert>
         )}
+        <NoticesPart />
         {notes?.map((n) => (
           <Alert
             key={n.id}

@@ -12,6 +12,7 @@ import {
   type Cursor,
   type OutboxItem,
   type PackLayer,
+  type PhoneNotice,
   type Told,
 } from '../db'
 import { nameOf } from '../name'
@@ -46,6 +47,8 @@ type Answer = {
   lost: number[]
   asked?: Question[]
   answered?: number[]
+  notices?: PhoneNotice[]
+  read_notices?: number[]
 }
 
 const BATCH = 100
@@ -81,7 +84,8 @@ async function round(): Promise<boolean> {
   const wanted = await cursorsWanted()
   const cursors = Object.fromEntries(wanted.map((c) => [c.layer, c.since]))
   const answers = (await db.asked.toArray()).filter((a) => a.answered_here !== undefined)
-  if (batch.length === 0 && answers.length === 0 && Object.keys(cursors).length === 0) return false
+  const read = (await db.notices.filter((n) => n.read_here !== undefined).toArray()).map((n) => n.id)
+  if (batch.length + answers.length + read.length === 0 && Object.keys(cursors).length === 0) return false
   const sentAt = Date.now()
   const waiting = (await db.outbox.count()) + (await db.photos.where('state').equals('waiting').count())
   let answer: Answer
@@ -99,6 +103,7 @@ async function round(): Promise<boolean> {
         ...(answers.length
           ? { answers: answers.map((a) => ({ ask: a.id, text: a.answer, at: a.answered_here })) }
           : {}),
+        ...(read.length ? { read_notices: read } : {}),
       },
       PATIENCE_MS,
     )
@@ -112,6 +117,7 @@ async function round(): Promise<boolean> {
   await setMeta('clock_offset_ms', new Date(answer.server_time).getTime() - (sentAt + Date.now()) / 2)
   await settle(batch, answer.outcomes)
   await takeQuestions(answer)
+  await takeNotices(answer)
   const { packs, again } = await takeNews(answer, wanted)
   if (packs) await refreshPack()
   await setMeta('heard_at', answer.server_time)
@@ -258,6 +264,19 @@ async function takeQuestions({ asked, answered }: Answer) {
         .filter((a) => !waiting.has(a.id))
         .map(({ id, layer, record, name, text, by, at }) => ({ id, layer, record, name, text, by, at })),
     )
+  })
+}
+
+/** What was read here while the round was on its way stays read. */
+async function takeNotices({ notices, read_notices: known }: Answer) {
+  if (!notices) return
+  await db.transaction('rw', db.notices, async () => {
+    await db.notices.bulkDelete(known ?? [])
+    const read = new Set(
+      (await db.notices.filter((n) => n.read_here !== undefined).toArray()).map((n) => n.id),
+    )
+    await db.notices.filter((n) => !read.has(n.id)).delete()
+    await db.notices.bulkPut(notices.filter((n) => !read.has(n.id)))
   })
 }
 

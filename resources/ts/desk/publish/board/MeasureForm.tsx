@@ -17,11 +17,22 @@ type Props = Measured & {
   onChange: (next: Measured) => void
   /** Within a ratio there is no other, and no unit. */
   inside?: boolean
+  /** What it is shown in is of no matter. */
+  alone?: boolean
   only?: Measure['of'][]
 }
 
 /** What is told: how many, or something of a field; in which unit. */
-export function MeasureForm({ measure, unit, decimals, layer, onChange, inside = false, only }: Props) {
+export function MeasureForm({
+  measure,
+  unit,
+  decimals,
+  layer,
+  onChange,
+  inside = false,
+  alone = false,
+  only,
+}: Props) {
   const { data: m } = useQuery(measurableOf(layer))
   if (!m) return null
   const quantity = m.quantities.find((q) => q.key === measure.field)
@@ -132,7 +143,7 @@ export function MeasureForm({ measure, unit, decimals, layer, onChange, inside =
           />
         )
       )}
-      {!inside && units.length > 1 && (
+      {!inside && !alone && units.length > 1 && (
         <Select
           label={t('measure.unit')}
           value={unit ?? quantity?.unit ?? ''}
@@ -144,7 +155,7 @@ export function MeasureForm({ measure, unit, decimals, layer, onChange, inside =
           ))}
         </Select>
       )}
-      {!inside && (
+      {!inside && !alone && (
         <Select
           label={t('measure.decimals')}
           value={decimals ?? ''}

@@ -1,13 +1,17 @@
 import DeleteOutline from '@mui/icons-material/DeleteOutline'
+import NotificationsNone from '@mui/icons-material/NotificationsNone'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Select, TextInput } from '../../../shared/parts/Labelled'
 import { Sheet } from '../../../shared/parts/Sheet'
 import { t } from '../../../shared/texts'
 import type { LayerLine, MapDoc, Tile, TileKind } from '../../../shared/types'
+import { AlertDialog } from '../../alerts/AlertDialog'
+import { alertOf } from '../../alerts/alertOf'
 import { layerOf } from '../../queries/layers'
 import { measurableOf } from '../../queries/publish'
 import { slicesOf } from '../../queries/slices'
@@ -31,6 +35,8 @@ export function TileEditor({ tile, layers, maps, pages, onChange, onRemove }: Pr
   const design = useQuery(layerOf(layer))
   const m = measurable.data
   const known = { layers, maps, slices: slices.data ?? [], measurable: m }
+  const alerts = alertOf(tile)
+  const [alerting, setAlerting] = useState(false)
   const kinds = m ? kindsFor(m, design.data?.design.photos.allowed ?? false) : [tile.kind]
   return (
     <Sheet tone="warn">
@@ -109,14 +115,21 @@ export function TileEditor({ tile, layers, maps, pages, onChange, onRemove }: Pr
             }
           />
         </Box>
-        <Button
-          variant="outlined"
-          color="secondary"
-          startIcon={<DeleteOutline />}
-          onClick={onRemove}
-          sx={{ justifySelf: 'start' }}>
-          {t('tile.remove')}
-        </Button>
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2 }}>
+          {alerts && (
+            <Button
+              variant="outlined"
+              color="inherit"
+              startIcon={<NotificationsNone />}
+              onClick={() => setAlerting(true)}>
+              {t('tile.alert')}
+            </Button>
+          )}
+          <Button variant="outlined" color="secondary" startIcon={<DeleteOutline />} onClick={onRemove}>
+            {t('tile.remove')}
+          </Button>
+        </Box>
+        {alerting && alerts && <AlertDialog rule={alerts} onClose={() => setAlerting(false)} />}
       </Box>
     </Sheet>
   )
