@@ -20,6 +20,7 @@ import { measurableOf } from '../queries/publish'
 import { slicesOf } from '../queries/slices'
 import { AlertRulePart } from './AlertRulePart'
 import { alertName } from './alertName'
+import { isWhole } from './alertOf'
 import { AlertStands } from './AlertStands'
 import { AlertWays } from './AlertWays'
 
@@ -109,6 +110,7 @@ export function AlertDialog({ alert, rule, onClose }: Props) {
             onChange={kind}
           />
           <AlertRulePart
+            key={now.kind}
             rule={now}
             layers={layers}
             crews={people?.crews ?? []}
@@ -142,7 +144,7 @@ export function AlertDialog({ alert, rule, onClose }: Props) {
           {t('check.cancel')}
         </Button>
         <Button
-          disabled={save.isPending || name.trim() === '' || (now.kind === 'slice' && !now.slice)}
+          disabled={save.isPending || name.trim() === '' || !isWhole(now)}
           onClick={() => save.mutate()}>
           {t('save')}
         </Button>

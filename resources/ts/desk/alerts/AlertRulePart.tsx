@@ -19,7 +19,8 @@ type Props = {
 
 /** What an alert tells of: records that come into a slice, a measure that passes, a crew that is silent. */
 export function AlertRulePart({ rule, layers, crews, at, onChange }: Props) {
-  const [value, setValue] = useState(String(rule.value ?? ''))
+  const [typed, setTyped] = useState<string | null>(null)
+  const value = typed ?? String(rule.value ?? '')
   if (rule.kind === 'silence')
     return (
       <>
@@ -125,9 +126,10 @@ export function AlertRulePart({ rule, layers, crews, at, onChange }: Props) {
               error={at('rule/value') ?? (numberIn(value) === null ? t('alert.value.bad') : null)}
               inputProps={{ inputMode: 'decimal' }}
               onChange={(text) => {
-                setValue(text)
+                setTyped(text)
                 const number = numberIn(text)
-                if (number !== null) onChange({ ...rule, value: number })
+                // What is no number is not kept for one.
+                onChange({ ...rule, value: number ?? undefined } as Alert['rule'])
               }}
             />
           </Box>

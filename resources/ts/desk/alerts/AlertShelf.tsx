@@ -89,9 +89,9 @@ export function AlertShelf() {
                 size="small"
                 variant="outlined"
                 color="error"
-                aria-label={`${t('outings.remove')}: ${alert.name}`}
+                aria-label={`${t('slice.delete')}: ${alert.name}`}
                 onClick={() => remove(alert)}>
-                {t('outings.remove')}
+                {t('slice.delete')}
               </Button>
             </Box>
           </Paper>

@@ -2,11 +2,12 @@ import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
 import { ApiError } from '../../shared/api'
 import { t } from '../../shared/texts'
+import { isWhole } from './alertOf'
 import { alertTrialOf, type Alert } from '../queries/alerts'
 
 /** How it stands now with what an alert is for. */
 export function AlertStands({ programme, rule }: { programme: number; rule: Alert['rule'] }) {
-  const ready = rule.kind !== 'slice' || Boolean(rule.slice)
+  const ready = isWhole(rule)
   const { data, error, isFetching } = useQuery({ ...alertTrialOf(programme, rule), enabled: ready })
   if (!ready) return null
   const said =

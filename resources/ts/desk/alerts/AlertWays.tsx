@@ -26,18 +26,20 @@ export function AlertWays({ draft, crews, at, onChange }: Props) {
           checked={to.coordinators}
           onChange={(coordinators) => onChange({ to: { ...to, coordinators } })}
         />
-        {crews.map((c) => (
-          <Check
-            key={c.id}
-            label={c.name}
-            checked={to.crews.includes(c.id)}
-            onChange={(on) =>
-              onChange({
-                to: { ...to, crews: on ? [...to.crews, c.id] : to.crews.filter((id) => id !== c.id) },
-              })
-            }
-          />
-        ))}
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr' }}>
+          {crews.map((c) => (
+            <Check
+              key={c.id}
+              label={c.name}
+              checked={to.crews.includes(c.id)}
+              onChange={(on) =>
+                onChange({
+                  to: { ...to, crews: on ? [...to.crews, c.id] : to.crews.filter((id) => id !== c.id) },
+                })
+              }
+            />
+          ))}
+        </Box>
         {to.crews.length > 0 && (
           <Typography variant="body2" color="text.secondary">
             {t('alert.to.crews')}

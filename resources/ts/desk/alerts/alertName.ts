@@ -19,13 +19,14 @@ export function alertName(rule: Api['AlertRule'], known: Known): string {
       crew: known.crews.find((c) => c.id === rule.crew)?.name ?? t('alert.crew.any'),
       n: rule.hours ?? 12,
     })
-  return t('alert.name.measure', {
+  const name = t('alert.name.measure', {
     measure: measureName(
       rule.measure ?? { of: 'count' },
       (key) => known.measurable?.quantities.find((q) => q.key === key)?.label ?? null,
     ),
     of: slice ? `${layer}, ${slice}` : layer,
     passes: rule.passes ?? 'above',
-    value: formatNumber(rule.value ?? 0),
-  }).slice(0, 120)
+    value: rule.value === undefined ? '…' : formatNumber(rule.value),
+  })
+  return (name.charAt(0).toLocaleUpperCase('en') + name.slice(1)).slice(0, 120)
 }

@@ -22,3 +22,7 @@ export function alertOf(tile: Tile): Api['AlertRule'] | null {
       return null
   }
 }
+
+/** Whether nothing of a rule lacks. */
+export const isWhole = (rule: Api['AlertRule']) =>
+  rule.kind === 'slice' ? Boolean(rule.slice) : rule.kind !== 'measure' || rule.value !== undefined
