@@ -94,8 +94,11 @@ final class BoardAnswers
             'programme' => $board->programme->name,
             'area' => $board->programme->area()->toArray(),
             'time_zone' => $board->programme->time_zone,
-            'today' => now($board->programme->time_zone)->toDateString(),
+            'today' => $board->programme->today(),
             'as_of' => now()->toIso8601ZuluString(),
+            'stood' => $this->sources->stood === null
+                ? null
+                : ['day' => $this->sources->stood->day, 'by_collecting' => $this->sources->stood->byCollecting],
             'pages' => $board->pages ?? [],
             'may_pick' => $this->mayPick(),
             // What was picked and is still there.

@@ -66,7 +66,7 @@ final class BoardFacts implements Facts
 
     public function today(): string
     {
-        return now($this->sources->board->programme->time_zone)->toDateString();
+        return $this->sources->board->programme->today();
     }
 
     public function lines(int $layer, Grouping $by, array $codes): array
@@ -102,12 +102,16 @@ final class BoardFacts implements Facts
 
     public function crews(CrewsTile $tile): array
     {
+        if ($this->sources->stood !== null) {
+            throw Refused::because('stood_crews', 'kind');
+        }
+
         return CrewsNow::of($this->sources->board->programme, $this->sources->viewer, $tile->open);
     }
 
     public function outings(OutingsTile $tile): array
     {
-        return OutingsOnBoard::of($this->sources->board->programme, $this->sources->viewer);
+        return OutingsOnBoard::of($this->sources);
     }
 
     public function photos(PhotosTile $tile): array

@@ -12,6 +12,8 @@ use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
+use App\Records\Stood\AsItStood;
+use App\Records\Stood\StoodDay;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use App\Slices\RuleNeeds;
@@ -27,6 +29,8 @@ use PinYard\Design\LayerDesign;
 /** A board with all that its answers may be made of, read with two queries: screens ask for it every few seconds. */
 final readonly class BoardSources
 {
+    private ?AsItStood $past;
+
     /**
      * @param  Collection<int, Layer>  $layers  of the programme, by number
      * @param  Collection<int, Slice>  $slices  by number
@@ -36,7 +40,27 @@ final readonly class BoardSources
         public Viewer $viewer,
         public Collection $layers,
         public Collection $slices,
+        public ?StoodDay $stood = null,
     ) {
+        $this->past = $stood === null ? null : new AsItStood($stood);
+        if ($stood !== null) {
+            $board->programme->standOn($stood->day);
+            $layers->each($this->stand(...));
+        }
+    }
+
+    /** The same board on a past day. */
+    public function on(?StoodDay $day): self
+    {
+        return $day === null
+            ? $this
+            : new self($this->board, $this->viewer, $this->layers, $this->slices, $day);
+    }
+
+    /** What is read of a layer is read as it stood, where a past day is asked for. */
+    public function stand(Layer $layer): void
+    {
+        $this->past?->stand($layer);
     }
 
     /** @return self|null null where the person is not in the board's programme, or there is no such board */
@@ -179,7 +203,8 @@ final readonly class BoardSources
             ),
             $this->board->programme->name,
             json_encode($this->board->programme->area()->toArray()),
-            now($this->board->programme->time_zone)->toDateString(),
+            $this->board->programme->today(),
+            $this->stood?->key() ?? '',
         ];
         foreach ($this->readLayers($tiles) as $id) {
             $layer = $this->layers[$id] ?? null;

@@ -27,6 +27,10 @@ final class LatestPhotos
             ->where('layer_id', $records->layer->id)
             ->where('state', 'stored')
             ->where('type', 'like', 'image/%')
+            ->when(
+                $records->layer->stoodUntil(),
+                static fn ($q, string $until) => $q->where('created_at', '<', $until),
+            )
             ->whereIn('record_id', $records->rows()->select('id'));
         $found = (clone $of)->orderByDesc('created_at')->orderByDesc('id')->limit($tile->count)->get();
         $rows = $records->rows()->whereIn('id', $found->pluck('record_id')->unique()->all())->get()->keyBy('id');

@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace App\Boards;
 
 use App\Models\Outing;
-use App\Models\Programme;
 use App\Plan\Outings;
-use App\Rights\Viewer;
 
 /** The outings of these days, with how far they have come. */
 final class OutingsOnBoard
@@ -15,14 +13,15 @@ final class OutingsOnBoard
     private const MOST = 40;
 
     /** @return array<string, mixed> */
-    public static function of(Programme $programme, Viewer $viewer): array
+    public static function of(BoardSources $sources): array
     {
-        $today = now($programme->time_zone);
+        $programme = $sources->board->programme;
+        $today = $programme->now();
         $outings = Outing::query()->where('programme_id', $programme->id)->with('crew')
             ->where('ends_on', '>=', $today->copy()->subDays(14)->toDateString())
             ->orderBy('starts_on')->limit(self::MOST)->get();
         $told = [];
-        foreach (Outings::for($programme, $outings, $viewer) as $outing) {
+        foreach (Outings::for($programme, $outings, $sources->viewer, $sources->stand(...)) as $outing) {
             $told[] = array_intersect_key($outing, array_flip(['title', 'crew_name', 'from', 'to', 'progress']));
         }
 

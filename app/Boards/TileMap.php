@@ -54,8 +54,13 @@ final readonly class TileMap
     {
         $map = Map::query()->where('programme_id', $this->sources->board->programme_id)->find($number);
 
-        return $map?->setRelation('programme', $this->sources->board->programme)
+        $map = $map?->setRelation('programme', $this->sources->board->programme)
             ?? throw Refused::because('tile_map', 'map', $number);
+        if ($this->sources->stood !== null) {
+            $map->mapped->merge($map->counted)->each($this->sources->stand(...));
+        }
+
+        return $map;
     }
 
     private function ofLayer(MapTile $tile): Map

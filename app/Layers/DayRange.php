@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Layers;
 
+use Illuminate\Support\Carbon;
 use PinYard\Filter\Test;
 
 /** The days that a test means, by the programme's own calendar. */
@@ -11,11 +12,11 @@ final class DayRange
 {
     /**
      * @param  string|int|float|bool|array<array-key, mixed>|null  $value
+     * @param  Carbon  $today  by the programme's clock
      * @return array{string|null, string|null}|null first and last day, both counted in; null for another test
      */
-    public static function of(Test $test, string|int|float|bool|array|null $value, \DateTimeZone $zone): ?array
+    public static function of(Test $test, string|int|float|bool|array|null $value, Carbon $today): ?array
     {
-        $today = now($zone);
         $day = static fn (mixed $text): string => is_string($text) ? $text : '';
 
         return match ($test) {

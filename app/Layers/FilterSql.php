@@ -81,7 +81,7 @@ final readonly class FilterSql
     {
         $kind = $c->subject->field?->valueKind();
         if ($kind === null || $kind->isDay()) {
-            $days = DayRange::of($c->test, $c->value, $this->zone);
+            $days = DayRange::of($c->test, $c->value, $this->layer->programme->now());
             if ($days !== null) {
                 return $this->days($query, $column, $days, $kind !== FieldKind::Date);
             }

@@ -168,9 +168,36 @@ class Layer extends Model
         return Filter::read($document, $this->design(), $this->visitsLayer?->design());
     }
 
+    /** The table that its records are read from; what writes never stands on a past day. */
     public function table(): string
     {
-        return 'records_'.$this->id;
+        return $this->stands === null ? 'records_'.$this->id : ($this->stands[2])();
+    }
+
+    /** @var array{string, string, \Closure(): string}|null a past day, when it ended, the table as it was then */
+    private ?array $stands = null;
+
+    /**
+     * From now on it is read as it stood on a past day ({@see \App\Records\Stood\AsItStood}).
+     *
+     * @param  string  $until  the moment when the day ended (UTC)
+     * @param  \Closure(): string  $table
+     */
+    public function standOn(string $day, string $until, \Closure $table): void
+    {
+        $this->stands = [$day, $until, $table];
+    }
+
+    /** Names the past day that it is read of; null: it is read as it is. */
+    public function stands(): ?string
+    {
+        return $this->stands[0] ?? null;
+    }
+
+    /** When the past day that it is read of ended (UTC). */
+    public function stoodUntil(): ?string
+    {
+        return $this->stands[1] ?? null;
     }
 
     /**

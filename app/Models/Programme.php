@@ -100,6 +100,28 @@ class Programme extends Model
         return $this->hasMany(Invitation::class);
     }
 
+    private ?string $stands = null;
+
+    /** From now on its today is a past day. */
+    public function standOn(string $day): void
+    {
+        $this->stands = $day;
+    }
+
+    /** The moment by its own clock; of a past day that it stands on the last one. */
+    public function now(): Carbon
+    {
+        return $this->stands === null
+            ? now($this->time_zone)
+            : Carbon::parse($this->stands, $this->time_zone)->endOfDay();
+    }
+
+    /** The day by its own calendar. */
+    public function today(): string
+    {
+        return $this->now()->toDateString();
+    }
+
     /** @var array<int, Member|null> by person, where that was read with the programme */
     private array $known = [];
 

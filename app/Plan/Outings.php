@@ -32,16 +32,24 @@ final class Outings
      * As one viewer is told of them.
      *
      * @param  Collection<int, Outing>  $outings
+     * @param  (\Closure(Layer): mixed)|null  $each  is given each layer before its records are counted
      * @return list<array<string, mixed>>
      */
-    public static function for(Programme $programme, Collection $outings, Viewer $viewer): array
-    {
+    public static function for(
+        Programme $programme,
+        Collection $outings,
+        Viewer $viewer,
+        ?\Closure $each = null,
+    ): array {
         $layers = $programme
             ->layers()
             ->with(['visitsLayer', 'programme'])
             ->get()
             ->keyBy('id');
-        $today = now($programme->time_zone)->toDateString();
+        if ($each !== null) {
+            $layers->each(static fn (Layer $l): mixed => $each($l));
+        }
+        $today = $programme->today();
 
         return array_values(
             $outings

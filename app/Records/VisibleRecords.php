@@ -77,7 +77,8 @@ final readonly class VisibleRecords
             ':'.
             $this->sight->key().
             ($this->sight->rows === Rows::Own ? ":{$this->viewer->person?->id}" : '').
-            ($this->viewer->isLink() ? ':link' : '');
+            ($this->viewer->isLink() ? ':link' : '').
+            ($this->layer->stands() === null ? '' : ' as on '.$this->layer->stands());
     }
 
     public function shows(string $field): bool

@@ -24,7 +24,7 @@ final class RuleNeeds
         $others = str_contains($rule, '"visit"') || str_contains($rule, '@visits') || str_contains($rule, '@place');
 
         return [
-            now($programme->time_zone)->toDateString(),
+            $programme->today(),
             ...$others ? [$records()] : [],
             ...str_contains($rule, '@crew') ? [Member::crewsOf($programme)] : [],
             ...str_contains($rule, '@own') ? ['person '.($viewer->person->id ?? 'none')] : [],

@@ -94,6 +94,7 @@ final class NestPatrol
         Season::around($programme, $layer, $mara);
         self::freshStart($mara);
         Morning::fill($programme, $layer->refresh(), $walks->refresh());
+        DawnAlerts::make($programme->refresh(), $layer->refresh());
     }
 
     /**

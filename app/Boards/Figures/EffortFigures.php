@@ -99,7 +99,9 @@ final readonly class EffortFigures
             ->leftJoin('members as m', static fn ($join) => $join
                 ->on('m.user_id', '=', 'd.user_id')
                 ->on('m.programme_id', '=', 'd.programme_id'))
-            ->where('d.programme_id', $this->programme->id);
+            ->where('d.programme_id', $this->programme->id)
+            // Of a past day that is looked at, nothing after it.
+            ->where('d.day', '<=', $this->programme->today());
         if ($this->programme->memberFor($person)?->role !== Role::Coordinator) {
             $rows->where('d.user_id', $person->id);
         }

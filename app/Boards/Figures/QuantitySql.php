@@ -88,11 +88,14 @@ final readonly class QuantitySql
             throw Refused::because('tile_hidden', 'measure');
         }
 
+        $until = $records->layer->stoodUntil();
+
         return static fn (Builder $rows) => $rows->leftJoinSub(
             DB::table((new Attachment)->getTable())
                 ->where('layer_id', $records->layer->id)
                 ->where('state', '!=', 'removed')
                 ->where('type', 'like', 'image/%')
+                ->when($until !== null, static fn (Builder $q) => $q->where('created_at', '<', $until))
                 ->groupBy('record_id')
                 ->selectRaw('record_id as photographed, count(*) as photos'),
             'photos_of',

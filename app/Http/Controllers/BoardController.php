@@ -19,6 +19,7 @@ use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
+use App\Records\Stood\StoodDay;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -151,7 +152,8 @@ final class BoardController
         OA\Get(
             path: '/api/v1/boards/{board}/answers',
             summary: 'The answers of all tiles at once',
-            description: 'With an ETag: an unchanged board answers 304.',
+            description: 'With an ETag: an unchanged board answers 304. `on`: a past day (year-month-day), as it ended, '
+                .'by what had arrived, or with `by=collected` by what had been collected.',
             tags: ['Boards'],
             responses: [
                 new OA\Response(response: 200, description: 'The answers'),
@@ -166,11 +168,14 @@ final class BoardController
 
         return KeptAnswer::unlessKnown(
             $request,
-            'board|'.(BoardState::forPerson($board, $person) ?? abort(404)).'|'.$asked->key(),
-            static fn (): KeptAnswer => BoardAnswers::of(
-                BoardSources::forPerson($board, $person) ?? abort(404),
-                $asked,
-            ),
+            implode('|', [
+                'board',
+                BoardState::forPerson($board, $person) ?? abort(404),
+                $asked->key(),
+                (string) $request->query('on'),
+                (string) $request->query('by'),
+            ]),
+            static fn (): KeptAnswer => BoardAnswers::of(self::sources($request, $board), $asked),
         );
     }
 
@@ -203,9 +208,17 @@ final class BoardController
     private static function tiles(Request $request, int $board): TilesOfBoard
     {
         return new TilesOfBoard(
-            BoardSources::forPerson($board, SignedIn::of($request)) ?? abort(404),
+            self::sources($request, $board),
             BoardPicks::asked($request),
         );
+    }
+
+    /** @throws \PinYard\Refused of a day that cannot be looked at */
+    private static function sources(Request $request, int $board): BoardSources
+    {
+        $sources = BoardSources::forPerson($board, SignedIn::of($request)) ?? abort(404);
+
+        return $sources->on(StoodDay::asked($request, $sources->board->programme));
     }
 
     /** @return array<string, mixed> */

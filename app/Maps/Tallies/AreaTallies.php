@@ -216,7 +216,9 @@ final class AreaTallies
     /** Of a few it is quicker to go through all. There are no more records than there were changes. */
     private function isLarge(): bool
     {
-        return $this->counted->change_number > (int) config('app.tally_ledger_from', self::LARGE);
+        // What is kept of changes is of today.
+        return $this->counted->stands() === null
+            && $this->counted->change_number > (int) config('app.tally_ledger_from', self::LARGE);
     }
 
     private function ledger(CountedRecords $records, int $areas): TallyLedger

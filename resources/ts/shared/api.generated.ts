@@ -2182,6 +2182,10 @@ export interface components {
           kind: 'broken'
           answer: components['schemas']['BrokenAnswer']
         }
+    StoodDay: {
+      day: components['schemas']['Day']
+      by_collecting: boolean
+    }
     BoardAnswers: {
       title: string
       programme: string
@@ -2192,6 +2196,7 @@ export interface components {
       pages: string[]
       may_pick: boolean
       picked: string[]
+      stood: components['schemas']['StoodDay'] | null
       tiles: components['schemas']['AnsweredTile'][]
     }
     Hung: {

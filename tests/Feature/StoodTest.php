@@ -1,0 +1,139 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Fill;
+use Illuminate\Support\Facades\DB;
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+
+/*
+ * Past days of a board. The main check is a season that is lived through: what the board told when each day ended is
+ * noted down as it was told, and asked for again when all days are over.
+ */
+
+beforeEach(function (): void {
+    $this->head = $this->person('Head');
+    $this->field = $this->programme($this->head);
+    // Days begin at ten in the evening UTC, and clocks change in the middle of the season.
+    $this->field->update(['time_zone' => 'Australia/Lord_Howe']);
+    $this->travelTo('2026-03-30T02:00:00Z');
+    $this->nests = $this->layer($this->field);
+    $this->visits = $this->layer($this->field, [
+        'title' => 'Visits',
+        'visits_of' => 'Nests',
+        'fields' => [['key' => 'eggs', 'label' => 'Eggs', 'kind' => 'whole_number']],
+    ]);
+    $document = $this->nests->refresh()->design()->toArray();
+    $document['fields'][] = ['key' => 'seen', 'label' => 'Seen', 'kind' => 'calculated', 'formula' => 'visits()'];
+    $this->actingAs($this->head)
+        ->putJson("/api/v1/layers/{$this->nests->id}/design", ['base' => 1, 'design' => $document])->assertOk();
+    $this->nests = $this->nests->fresh();
+    $this->late = $this->nests->slices()->create([
+        'name' => 'Laid in the last three days',
+        'filter' => ['all' => [['field' => 'laid_on', 'test' => 'last_days', 'value' => 3]]],
+    ]);
+    $tile = fn (string $id, string $kind, array $more): array => $more + [
+        'id' => $id, 'kind' => $kind, 'title' => $id, 'width' => 3, 'height' => 2, 'layer' => $this->nests->id,
+    ];
+    $measure = static fn (string $of, string $field): array => ['of' => $of, 'field' => $field];
+    $this->tiles = [
+        $tile('count', 'number', []),
+        $tile('eggs', 'number', ['measure' => $measure('sum', 'clutch')]),
+        $tile('median', 'number', ['measure' => $measure('median', 'clutch')]),
+        $tile('seen', 'number', ['measure' => $measure('sum', 'seen')]),
+        $tile('visited', 'number', ['measure' => $measure('sum', '@visits')]),
+        $tile('late', 'number', ['slice' => $this->late->id]),
+        $tile('species', 'breakdown', ['by' => ['field' => 'species']]),
+        $tile('days', 'trend', ['by' => ['field' => 'collected_at', 'step' => 'day']]),
+        $tile('last', 'latest', ['fields' => ['clutch', 'seen'], 'count' => 20]),
+        $tile('visits', 'number', ['layer' => $this->visits->id, 'measure' => $measure('sum', 'eggs')]),
+        $tile('map', 'map', ['names' => true]),
+    ];
+    $this->board = fn (): int => $this->actingAs($this->head)
+        ->postJson("/api/v1/programmes/{$this->field->id}/boards", ['title' => 'B', 'tiles' => $this->tiles])
+        ->assertCreated()->json('id');
+    $this->told = function (int $board, string $query = ''): array {
+        $answer = $this->actingAs($this->head)->getJson("/api/v1/boards/$board/answers$query")->assertOk()->json();
+        $told = array_combine(array_column($answer['tiles'], 'id'), array_column($answer['tiles'], 'answer'));
+        // The tag of features names the way of asking, too.
+        unset($told['map']['view']['layers'][0]['version']);
+
+        return [$answer['today'], $told];
+    };
+});
+
+it('tells of each day of a season what it told on it', function (int $seed): void {
+    $dice = new Randomizer(new Mt19937($seed));
+    $board = ($this->board)();
+    $records = $told = [];
+    $fill = null;
+    $at = "/api/v1/layers/{$this->nests->id}";
+    for ($day = 0; $day < 9; $day++) {
+        for ($i = 0; $i < 8; $i++) {
+            $this->travel($dice->getInt(1, 60))->minutes();
+            $this->actingAs($this->head);
+            $record = $records === [] ? null : $dice->pickArrayKeys($records, 1)[0];
+            $values = [
+                'clutch' => $dice->getInt(1, 200),
+                'laid_on' => now()->subDays($dice->getInt(0, 6))->toDateString(),
+            ];
+            switch ($record === null ? 0 : $dice->getInt(0, 6)) {
+                case 0:
+                case 1:
+                    $add = $this->add($this->nests, [
+                        'values' => $values + [
+                            'code' => "N-$day-$i",
+                            'species' => $dice->getInt(0, 1) === 1 ? 'CC' : 'CM',
+                        ],
+                        'geometry' => ['type' => 'Point', 'coordinates' => [-11.5 + $i / 100, -14.5]],
+                        // Some were collected days before they arrive.
+                        'captured_at' => now()->subHours($dice->getInt(0, 60))->format('Y-m-d\TH:i:s.v\Z'),
+                    ]);
+                    $this->sync($this->head, [$add]);
+                    $records[$add['record']] = $add['record'];
+                    break;
+                case 2:
+                case 3:
+                    $is = $this->getJson("$at/records/$record")->json('version');
+                    $this->patchJson("$at/records/$record", ['base' => $is, 'values' => $values]);
+                    break;
+                case 4:
+                    $this->sync($this->head, [$this->add($this->visits, [
+                        'visited' => $record, 'values' => ['eggs' => $dice->getInt(0, 9)],
+                    ])]);
+                    break;
+                case 5:
+                    $this->deleteJson("$at/records/$record", ['base' => 99]);
+                    break;
+                default:
+                    $this->postJson("$at/records/$record/restore");
+            }
+        }
+        if ($day === 3) {
+            $fill = $this->actingAs($this->head)
+                ->postJson("$at/fills", ['field' => 'clutch', 'formula' => 'clutch + 1'])->assertCreated()->json('id');
+        }
+        if ($day === 6) {
+            $this->actingAs($this->head)->deleteJson("$at/fills/$fill")->assertOk();
+        }
+        [$today, $now] = ($this->told)($board);
+        $told[$today] = $now;
+        $this->travel(24)->hours();
+        $this->travelTo(now('Australia/Lord_Howe')->startOfDay()->addHours($dice->getInt(1, 12))->utc());
+    }
+    $kinds = DB::table('record_history')->where('layer_id', $this->nests->id)->distinct()->pluck('kind')->all();
+    expect($told)->toHaveCount(9)
+        ->and($kinds)->toContain('add', 'change', 'delete', 'restore')
+        ->and(DB::table('record_workings')->where('layer_id', $this->nests->id)->count())->toBeGreaterThan(0)
+        ->and(Fill::query()->where('layer_id', $this->nests->id)->whereNotNull('undone_at')->count())->toBe(1);
+    foreach ($told as $day => $then) {
+        [$today, $again] = ($this->told)($board, "?on=$day");
+        expect($today)->toBe($day);
+        foreach ($then as $tile => $answer) {
+            expect($again[$tile])->toBe($answer, "$tile on $day");
+        }
+    }
+    // Today is today, with and without its day.
+    expect(($this->told)($board, '?on='.$this->field->today())[1])->toEqual(($this->told)($board)[1]);
+})->with([1, 2, 3, 4, 5]);
