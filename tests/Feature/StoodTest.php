@@ -7,6 +7,8 @@ use Illuminate\Support\Facades\DB;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
 
+uses(Tests\ImportSteps::class);
+
 /*
  * Past days of a board. The main check is a season that is lived through: what the board told when each day ended is
  * noted down as it was told, and asked for again when all days are over.
@@ -137,3 +139,121 @@ it('tells of each day of a season what it told on it', function (int $seed): voi
     // Today is today, with and without its day.
     expect(($this->told)($board, '?on='.$this->field->today())[1])->toEqual(($this->told)($board)[1]);
 })->with([1, 2, 3, 4, 5]);
+
+it('tells by what had been collected, where that is asked for', function (): void {
+    $board = ($this->board)();
+    $nest = fn (string $code, string $at): array => $this->add($this->nests, [
+        'values' => ['code' => $code, 'species' => 'CC'], 'captured_at' => $at,
+    ]);
+    $this->sync($this->head, [$nest('A', '2026-03-30T01:00:00.000Z')]);
+    $this->travelTo('2026-04-02T02:00:00Z');
+    // Three days in a pocket without signal.
+    $this->sync($this->head, [$nest('B', '2026-03-30T01:30:00.000Z')]);
+    $count = fn (string $query): array => ($this->told)($board, $query)[1]['count'];
+    expect($count('?on=2026-03-30')['value'])->toEqual(1)
+        ->and($count('?on=2026-03-30&by=collected')['value'])->toEqual(2)
+        ->and($count('?on=2026-03-29&by=collected')['value'])->toEqual(0)
+        ->and($count('')['value'])->toEqual(2);
+});
+
+it('knows records that were brought in with others, changed since, or taken back with them', function (): void {
+    // The database puts its own time to what is brought in.
+    $this->travelBack();
+    $day = fn (int $days): string => '?on='.now('Australia/Lord_Howe')->addDays($days)->toDateString();
+    [$before, $first, $second] = [$day(-1), $day(0), $day(1)];
+    $csv = "Code,Clutch,Species,lon,lat\n";
+    foreach (range(1, 30) as $i) {
+        $csv .= "I-$i,$i,Green,-11.5,-14.5\n";
+    }
+    $import = $this->bring($this->head, $this->field, ['nests.csv' => $csv]);
+    $import = $this->land($this->decide($import));
+    $layer = App\Models\Layer::query()->findOrFail($import['layer']);
+    $this->tiles = [[
+        'id' => 'sum', 'kind' => 'number', 'title' => 'S', 'width' => 3, 'height' => 2, 'layer' => $layer->id,
+        'measure' => ['of' => 'sum', 'field' => 'clutch'],
+    ]];
+    $board = ($this->board)();
+    $sum = fn (string $on): mixed => ($this->told)($board, $on)[1]['sum']['value'];
+    expect($sum(''))->toEqual(465);
+    $this->travel(1)->days();
+    $one = $this->getJson("/api/v1/layers/$layer->id/records")->json('records.0');
+    $this->patchJson("/api/v1/layers/$layer->id/records/{$one['id']}", [
+        'base' => 1, 'values' => ['clutch' => 100 + $one['values']['clutch']],
+    ])->assertOk();
+    expect($sum(''))->toEqual(565)->and($sum($first))->toEqual(465);
+    $this->travel(1)->days();
+    $this->postJson("/api/v1/imports/{$import['id']}/undo")->assertOk();
+    // The one that was changed since stays.
+    expect($sum(''))->toEqual(100 + $one['values']['clutch'])
+        ->and($sum($second))->toEqual(565)->and($sum($first))->toEqual(465)->and($sum($before))->toEqual(0);
+});
+
+it('shows no more of a past day than its viewer may see today', function (): void {
+    $crew = $this->crew($this->field);
+    $this->nests = $this->layer($this->field, ['title' => 'Own', 'rights' => ['crew' => ['see' => 'own']]]);
+    $this->tiles = [['layer' => $this->nests->id] + $this->tiles[0]];
+    $board = ($this->board)();
+    $this->sync($this->head, [$this->add($this->nests)]);
+    $this->sync($crew, [$this->add($this->nests)]);
+    $this->travel(1)->days();
+    $this->sync($this->head, [$this->add($this->nests)]);
+    $count = fn ($person): mixed => $this->actingAs($person)
+        ->getJson("/api/v1/boards/$board/answers?on=2026-03-30")->assertOk()->json('tiles.0.answer.value');
+    expect($count($this->head))->toEqual(2)->and($count($crew))->toEqual(1);
+    $this->actingAs($this->person())->getJson("/api/v1/boards/$board/answers?on=2026-03-30")->assertNotFound();
+    // A link has no past days: the difference between two of them would tell what came.
+    $this->actingAs($this->head)->patchJson("/api/v1/boards/$board", ['audience' => 'link'])->assertOk();
+    $link = App\Models\Board::query()->findOrFail($board)->link_token;
+    expect($this->getJson("/api/v1/open/boards/$link?on=2026-03-30")->assertOk()->json('tiles.0.answer.value'))
+        ->toEqual(3);
+});
+
+it('draws a map, its table of areas and outings of that day; where crews were is not kept', function (): void {
+    $areas = $this->layer($this->field, ['title' => 'Areas', 'geometry' => 'area', 'fields' => []]);
+    $this->sync($this->head, [$this->add($areas, ['values' => [], 'geometry' => [
+        'type' => 'Polygon',
+        'coordinates' => [[[-11.6, -14.6], [-11.4, -14.6], [-11.4, -14.4], [-11.6, -14.4], [-11.6, -14.6]]],
+    ]]), $this->add($this->nests)]);
+    $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/outings", [
+        'title' => 'O', 'from' => '2026-03-29', 'to' => '2026-04-09', 'layers' => [$this->nests->id],
+        'target' => 'records', 'count' => 10,
+    ])->assertCreated();
+    $map = $this->postJson("/api/v1/programmes/{$this->field->id}/maps", ['title' => 'M', 'layers' => [[
+        'layer' => $areas->id, 'look' => [
+            'kind' => 'inside', 'of' => ['measure' => 'count', 'layer' => $this->nests->id], 'method' => 'hand',
+            'breaks' => [2], 'scheme' => 'tide',
+        ]]]])->assertCreated()->json('id');
+    $tile = static fn (string $id, array $more): array => $more + [
+        'id' => $id, 'kind' => $id, 'title' => $id, 'width' => 3, 'height' => 2,
+    ];
+    $this->tiles = [
+        $tile('map', ['map' => $map]), $tile('outings', []), $tile('crews', []),
+    ];
+    $board = ($this->board)();
+    $this->travel(1)->days();
+    $this->sync($this->head, [$this->add($this->nests), $this->add($this->nests)]);
+    $answer = fn (string $query): array => $this->actingAs($this->head)
+        ->getJson("/api/v1/boards/$board/answers$query")->assertOk()->json('tiles');
+    $past = $answer('?on=2026-03-30');
+    expect($past[1]['answer']['outings'][0]['progress']['done'])->toBe(1)
+        ->and($answer('')[1]['answer']['outings'][0]['progress']['done'])->toBe(3)
+        ->and($past[2])->toMatchArray(['kind' => 'broken'])
+        ->and($past[2]['answer']['messages'])->toBe(['Where crews were on a past day is not kept.']);
+    $classes = static fn (array $tiles): array => array_column(
+        $tiles[0]['answer']['view']['layers'][0]['legend'],
+        'count',
+    );
+    expect($classes($past))->not->toBe($classes($answer('')));
+});
+
+it('refuses days that are none, and those to come', function (string $on, string $code): void {
+    $board = ($this->board)();
+    $this->actingAs($this->head)->getJson("/api/v1/boards/$board/answers?on=$on")
+        ->assertUnprocessable()->assertJsonPath('problems.0.code', $code);
+})->with([
+    ['yesterday', 'stood_day'],
+    ['2026-02-30', 'stood_day'],
+    ['2026-04-01', 'stood_ahead'],
+    ['9999-12-31', 'stood_ahead'],
+    ['0001-01-01', 'stood_day'],
+]);
