@@ -15,6 +15,7 @@ use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\User;
+use App\Records\Stood\StoodDay;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
@@ -49,13 +50,19 @@ final class BenchBoards extends Command
         $this->line(sprintf('%-66s %10s %10s %7s', "A board of eight tiles on $rows records", 'ours', 'raw', 'ratio'));
         $this->tell('first answer, nothing kept, against the eight queries', $first, $raw, '0.35; 0.02 by bits');
         $this->tell('the same once more', $next, $raw, '0.02');
+        $this->change($layer, $rows);
+        $stood = $this->time(fn () => $this->answer($board, $user, now()->subDay()->toDateString()));
+        $this->tell('as it stood yesterday, 1,000 changed since, against a first answer', $stood, $first, '2');
 
         return self::SUCCESS;
     }
 
-    private function answer(Board $board, User $user): string
+    private function answer(Board $board, User $user, ?string $on = null): string
     {
         $sources = BoardSources::forPerson($board->id, $user) ?? throw new \LogicException;
+        if ($on !== null) {
+            $sources = $sources->on(StoodDay::of($on, false, $sources->board->programme));
+        }
 
         return BoardAnswers::of($sources, BoardPicks::none())->text();
     }
@@ -85,7 +92,7 @@ final class BenchBoards extends Command
             "insert into {$layer->table()} (id, lon, lat, z, version, change_number, design_version, collected_at, "
                 .'received_at, f_code, f_kind, f_girth, f_sound, f_on) '
                 ."select unhex(concat('018f0000000070008000', lpad(hex(seq), 12, '0'))), -11.5, -14.5, seq, 1, seq, 1, "
-                ."date_add('2026-01-01', interval (seq * 7919) mod 20000000 second), now(), concat('T-', seq), "
+                ."date_add('2026-01-01', interval (seq * 7919) mod 20000000 second), now() - interval 2 day, concat('T-', seq), "
                 ."elt(1 + (seq * 31) mod 7, 'k1', 'k2', 'k3', 'k4', 'k5', 'k6', null), "
                 .'if(seq mod 11 = 0, null, 10 + (seq * 7907) mod 40000 / 100), (seq * 13) mod 3 = 0, '
                 ."date_add('2025-01-01', interval (seq * 37) mod 365 day) from seq_1_to_$rows",
@@ -93,6 +100,30 @@ final class BenchBoards extends Command
         Layer::query()->whereKey($layer->id)->update(['change_number' => $rows]);
 
         return Layer::query()->with('programme')->findOrFail($layer->id);
+    }
+
+    /** A thousand records all over the layer were changed today; before that it was brought in, two days ago. */
+    private function change(Layer $layer, int $rows): void
+    {
+        $t = $layer->table();
+        $each = max(1, intdiv($rows, 1_000));
+        DB::table('record_changes')->insert([
+            'layer_id' => $layer->id, 'from_number' => 0, 'to_number' => $rows, 'cause' => 'import',
+            'design_version' => 1, 'is_range' => true, 'made_at' => now()->subDays(2), 'heard_at' => now(),
+        ]);
+        foreach ([[1, 'import', 'r.received_at'], [2, 'change', 'now(3)']] as [$version, $kind, $at]) {
+            DB::insert(
+                'insert into record_history (layer_id, record_id, version, kind, design_version, captured_at, '
+                    .'received_at, lon, lat, `values`) '
+                    ."select ?, r.id, $version, '$kind', 1, r.collected_at, $at, r.lon, r.lat, json_object('code', "
+                    ."r.f_code, 'kind', r.f_kind, 'girth', r.f_girth, 'sound', r.f_sound = 1, 'on', r.f_on) "
+                    ."from $t r where r.change_number mod $each = 0",
+                [$layer->id],
+            );
+        }
+        DB::update("update $t set version = 2, f_girth = 5, change_number = change_number + $rows "
+            ."where change_number mod $each = 0");
+        Layer::query()->whereKey($layer->id)->update(['change_number' => 2 * $rows]);
     }
 
     /** A count, one under two conditions, counts and means by a choice, a sum, months, a distribution, the latest. */

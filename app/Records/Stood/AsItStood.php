@@ -71,9 +71,11 @@ final class AsItStood
             .'where d.layer_id = ? and d.record_id = r.id and d.version >= r.version)))',
             [$known, $until, $layer->id, $until, $layer->id, $until, $layer->id],
         );
-        $keys = 'primary key (id)'.($layer->visits_of === null ? '' : ', index (parent)');
+        // Visits are asked for by the record that they belong to; all else is gone through.
+        $keys = $layer->visits_of === null ? '' : '(primary key (id), index (parent))';
+        // Nobody else sees it and nothing is rolled back: it needs no transactions, which take twice as long.
         DB::statement(
-            "create temporary table $stood ($keys) as select r.* from $now r left join $others o on o.id = r.id "
+            "create temporary table $stood $keys engine=Aria transactional=0 as select r.* from $now r left join $others o on o.id = r.id "
             ."where o.id is null and r.$came < ?",
             [$until],
         );

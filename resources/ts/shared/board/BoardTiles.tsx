@@ -9,7 +9,7 @@ import { t } from '../texts'
 import type { AnsweredTile, BoardAnswers } from '../types'
 import { layOut, phoneOrder } from './layout'
 import { partLabel } from './partLabel'
-import { asQuery, PickingContext, type Picking } from './picks'
+import { askedOn, PickingContext, type Picking } from './picks'
 import { TileFrame } from './TileFrame'
 
 export const ROW = 76
@@ -22,6 +22,8 @@ type Props = {
   picking: Picking
   /** What the answers are to (useBoard). */
   query: string
+  /** The day that was asked for, as the server is asked; nothing: now. */
+  day?: string
   /** Whether the server does not answer: what was picked meanwhile is not shown yet. */
   away?: boolean
   /** Where the records behind a tile are. */
@@ -53,6 +55,7 @@ export function BoardTiles({
   base,
   picking,
   query,
+  day = '',
   away = false,
   recordsOf,
   phone,
@@ -96,7 +99,7 @@ export function BoardTiles({
           ))}
         </Tabs>
       )}
-      <PickedChips board={board} picking={picking} come={asQuery(picking.picks) === query} away={away} />
+      <PickedChips board={board} picking={picking} come={askedOn(day, picking.picks) === query} away={away} />
       {small ? (
         <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'minmax(0,1fr)' }}>
           {phoneOrder(placed).map((tile) => (

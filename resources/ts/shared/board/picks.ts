@@ -24,6 +24,9 @@ export function asQuery(picks: Picks): string {
   return query.toString()
 }
 
+/** What was picked, of a day (as `dayQuery` asks for it). */
+export const askedOn = (day: string, picks: Picks): string => [day, asQuery(picks)].filter(Boolean).join('&')
+
 function fromAddress(search: string): Picks {
   const picks: Picks = { pick: {}, find: {}, show: {} }
   for (const [name, value] of new URLSearchParams(search)) {
