@@ -9,6 +9,7 @@ use App\Boards\Figures\SqlFigures;
 use App\Maps\MapPage;
 use App\Models\Attachment;
 use App\Records\VisibleRecords;
+use App\Rights\LayerRights;
 use LogicException;
 use PinYard\Board\Facts;
 use PinYard\Board\Figures;
@@ -19,6 +20,8 @@ use PinYard\Board\Quantity;
 use PinYard\Board\Reading;
 use PinYard\Board\Tile;
 use PinYard\Board\Tiles\CrewsTile;
+use PinYard\Board\Tiles\DetailsTile;
+use PinYard\Board\Tiles\FormTile;
 use PinYard\Board\Tiles\LatestTile;
 use PinYard\Board\Tiles\MapTile;
 use PinYard\Board\Tiles\MeasuringTile;
@@ -80,11 +83,42 @@ final class BoardFacts implements Facts
         $named = $tile->names || ! $this->sources->viewer->isLink();
 
         return LatestRecords::of(
-            $this->records($tile->reading, [...$tile->fields, ...$named && $name !== null ? [$name] : []]),
+            $this->records(
+                $tile->reading,
+                [...$tile->fields, ...$named && $name !== null ? [$name] : []],
+                null,
+                $tile->photo,
+            ),
             $tile,
             $named,
             $this->find,
         );
+    }
+
+    public function details(DetailsTile $tile): array
+    {
+        // Which record is asked for apart, by whoever picks one.
+        $layer = $this->sources->layer($tile->reading->layer);
+
+        return ['of' => $layer->title, 'may_show' => $this->mayShow()];
+    }
+
+    public function form(FormTile $tile): array
+    {
+        $layer = $this->sources->layer($tile->layer);
+        $person = $this->sources->viewer->person;
+
+        return [
+            'may_add' => $person !== null && $this->sources->stood === null
+                && LayerRights::of($person, $layer)->mayAdd(),
+            'visits_of' => $layer->visits_of,
+        ];
+    }
+
+    /** Visitors pick, and look at what was picked, only where that was opened. */
+    public function mayShow(): bool
+    {
+        return ! $this->sources->viewer->isLink() || $this->sources->board->visitors_pick;
     }
 
     public function map(MapTile $tile): array
@@ -95,8 +129,12 @@ final class BoardFacts implements Facts
     }
 
     /** @throws Refused where the map is not there any more */
-    public function page(MapTile $tile): MapPage
+    public function page(MapTile|DetailsTile $tile): MapPage
     {
+        if ($tile instanceof DetailsTile) {
+            return (new TileMap($this->sources))->detailsOf($tile);
+        }
+
         return (new TileMap($this->sources))->page($tile, $this->picksElsewhere(), $this->heard(...));
     }
 
@@ -122,6 +160,12 @@ final class BoardFacts implements Facts
     public function showsPhoto(PhotosTile $tile, Attachment $photo): bool
     {
         return LatestPhotos::shows($this->photographed($tile), $photo);
+    }
+
+    /** Whether a list has a photo beside one of its records. */
+    public function lists(LatestTile $tile, Attachment $photo): bool
+    {
+        return $tile->photo && LatestPhotos::shows($this->records($tile->reading, [], null, true), $photo);
     }
 
     private function photographed(PhotosTile $tile): VisibleRecords

@@ -6,6 +6,7 @@ namespace App\Boards;
 
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
+use App\Models\Attachment;
 use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
 use PinYard\Board\Tiles\LatestTile;
@@ -34,13 +35,17 @@ final class LatestRecords
         $choice = $fields[0] ?? null;
         // Whoever holds a link may know when a record was made, and not when it reached us.
         $by = $tile->by === 'arrived' && ! $records->viewer->isLink() ? 'received_at' : 'collected_at';
+        $order = $tile->by === 'name' ? $name?->column() : null;
         $rows = $records->rows();
         if ($find !== null) {
             self::search($rows, $told, $find);
         }
         $total = $rows->clone()->count();
         $list = [];
-        foreach ($rows->orderByDesc($by)->orderByDesc('id')->limit($tile->count)->get() as $row) {
+        $order === null ? $rows->orderByDesc($by)->orderByDesc('id') : $rows->orderBy($order)->orderBy('id');
+        $found = $rows->limit($tile->count)->get();
+        $photos = $tile->photo ? self::photos($records, array_values($found->pluck('id')->all())) : [];
+        foreach ($found as $row) {
             $code = $choice === null ? null : $row->{$choice->column()};
             $list[] = [
                 'id' => $records->viewer->idIn($tile->frame->id, (string) $row->id),
@@ -51,16 +56,42 @@ final class LatestRecords
                 ),
                 'class' => $code === null ? null : (string) $code,
                 'at' => StoredRow::instant($row->$by),
+                'photo' => $photos[$row->id] ?? null,
             ];
         }
 
         return [
             'records' => $list,
             'labels' => array_map(static fn (Field $f): string => $f->label, $fields),
-            'by' => $by === 'received_at' ? 'arrived' : 'collected',
+            'by' => $order !== null ? 'name' : ($by === 'received_at' ? 'arrived' : 'collected'),
+            'photo' => $tile->photo,
             'legend' => Look::suggest($whole, $choice?->key)->legend([]),
             'n' => $total,
         ];
+    }
+
+    /**
+     * @param  list<string>  $ids
+     * @return array<string, string> the first photo of each as this viewer knows it
+     */
+    private static function photos(VisibleRecords $records, array $ids): array
+    {
+        if (! $records->sight->photos) {
+            return [];
+        }
+        $photos = [];
+        $found = Attachment::query()->where('layer_id', $records->layer->id)->whereIn('record_id', $ids)
+            ->where('state', 'stored')->where('type', 'like', 'image/%')
+            ->when(
+                $records->layer->stoodUntil(),
+                static fn ($q, string $until) => $q->where('created_at', '<', $until),
+            )
+            ->orderBy('position')->orderBy('id')->get(['id', 'record_id']);
+        foreach ($found as $photo) {
+            $photos[$photo->record_id] ??= $records->viewer->idOf($photo->id);
+        }
+
+        return $photos;
     }
 
     /** @param  list<Field>  $fields */

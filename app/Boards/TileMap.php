@@ -8,9 +8,12 @@ use App\Maps\MapPage;
 use App\Models\Layer;
 use App\Models\Map;
 use Illuminate\Database\Eloquent\Collection;
+use PinYard\Board\Frame;
 use PinYard\Board\Pick;
+use PinYard\Board\Tiles\DetailsTile;
 use PinYard\Board\Tiles\MapTile;
 use PinYard\Carto\LayerOnMap;
+use PinYard\Design\Field;
 use PinYard\Refused;
 
 /** The map in a tile: one of the programme's, or one of a single layer that is made for the tile alone. */
@@ -50,6 +53,29 @@ final readonly class TileMap
         );
     }
 
+    /** Of it only the cards are asked for. */
+    public function detailsOf(DetailsTile $tile): MapPage
+    {
+        $layer = $this->sources->layer($tile->reading->layer);
+        $design = $layer->design();
+        $name = $design->nameField()?->key;
+        $fields = $tile->fields === []
+            ? array_map(static fn (Field $f): string => $f->key, $design->valueFields())
+            : $tile->fields;
+        $named = $tile->names || ! $this->sources->viewer->isLink();
+        $document = LayerOnMap::suggest(self::PART, $layer->id, $design)->toArray();
+        $document['label'] = null;
+        $document['card'] = [
+            'fields' => array_values(array_unique([
+                ...$named && $name !== null ? [$name] : [],
+                ...array_filter($fields, static fn (string $key): bool => $named || $key !== $name),
+            ])),
+            'photos' => $tile->photos && $design->photos->allowed,
+        ];
+
+        return new MapPage($this->of($layer, $tile->frame, $tile->reading->slice, $document), $this->sources->viewer);
+    }
+
     private function map(int $number): Map
     {
         $map = Map::query()->where('programme_id', $this->sources->board->programme_id)->find($number);
@@ -65,7 +91,6 @@ final readonly class TileMap
 
     private function ofLayer(MapTile $tile): Map
     {
-        $board = $this->sources->board;
         $layer = $this->sources->layer($tile->reading->layer ?? 0);
         $design = $layer->design();
         $name = $design->nameField();
@@ -78,9 +103,17 @@ final readonly class TileMap
             $document['label'] = null;
             $document['card']['photos'] = false;
         }
+
+        return $this->of($layer, $tile->frame, $tile->reading?->slice, $document);
+    }
+
+    /** @param  array<string, mixed>  $document  how its only layer is shown */
+    private function of(Layer $layer, Frame $frame, ?int $slice, array $document): Map
+    {
+        $board = $this->sources->board;
         $map = new Map([
-            'title' => $tile->frame->title,
-            'layers' => [['slice' => $tile->reading?->slice, 'called' => $layer->title] + $document],
+            'title' => $frame->title,
+            'layers' => [['slice' => $slice, 'called' => $layer->title] + $document],
             'extent' => $board->programme->area()->toArray(),
         ]);
         $map->programme_id = $board->programme_id;

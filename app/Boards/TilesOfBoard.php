@@ -9,6 +9,8 @@ use App\Models\Attachment;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use PinYard\Board\Tiles\DetailsTile;
+use PinYard\Board\Tiles\LatestTile;
 use PinYard\Board\Tiles\MapTile;
 use PinYard\Board\Tiles\PhotosTile;
 use PinYard\Refused;
@@ -28,21 +30,42 @@ final readonly class TilesOfBoard
         return $this->layer($tile, $part)->features()->named($request, 'application/geo+json');
     }
 
-    public function card(string $tile, string $part, string $record): JsonResponse
+    /** @param  mixed  $list  id of the list that the record was picked in: behind a link it has ids of its own */
+    public function card(string $tile, string $part, string $record, mixed $list = null): JsonResponse
     {
-        return new JsonResponse($this->layer($tile, $part)->card($record) ?? abort(404));
+        $known = $record;
+        $shown = $this->answers->shown($tile);
+        if ($shown instanceof DetailsTile && is_string($list) && $this->answers->shown($list) instanceof LatestTile) {
+            try {
+                $viewer = $this->sources->viewer;
+                $known = $viewer->idOf($viewer->idFromList($list, $record));
+            } catch (Refused) {
+                abort(404);
+            }
+        }
+        $card = $this->layer($tile, $part)->card($known) ?? abort(404);
+
+        // It is told by the id that it was asked by, or that of a list would become that of a map.
+        return new JsonResponse(['id' => $record] + $card);
     }
 
     private function layer(string $tile, string $part): LayerPage
     {
         $shown = $this->answers->shown($tile);
         try {
-            $page = $shown instanceof MapTile ? $this->answers->factsFor($shown)->page($shown) : null;
+            $page = $shown instanceof MapTile || ($shown instanceof DetailsTile && $this->mayShow($shown))
+                ? $this->answers->factsFor($shown)->page($shown)
+                : null;
         } catch (Refused) {
             $page = null;
         }
 
         return $page?->layer($part) ?? abort(404);
+    }
+
+    private function mayShow(DetailsTile $tile): bool
+    {
+        return $this->answers->factsFor($tile)->mayShow();
     }
 
     /** @param  string  $photo  as the viewer knows it */
@@ -57,7 +80,10 @@ final readonly class TilesOfBoard
         // A card on a map shows photos as well.
         $shows = $found !== null && match (true) {
             $shown instanceof PhotosTile => $this->answers->factsFor($shown)->showsPhoto($shown, $found),
-            $shown instanceof MapTile => $this->answers->factsFor($shown)->page($shown)->photo($photo) !== null,
+            $shown instanceof LatestTile => $this->answers->factsFor($shown)->lists($shown, $found),
+            $shown instanceof MapTile,
+            $shown instanceof DetailsTile && $this->mayShow($shown) => $this->answers->factsFor($shown)
+                ->page($shown)->photo($photo) !== null,
             default => false,
         };
 

@@ -85,6 +85,20 @@ final readonly class Viewer
     }
 
     /**
+     * The way back from an id of a list.
+     *
+     * @return string 16 bytes
+     *
+     * @throws Refused
+     */
+    public function idFromList(string $list, string $text): string
+    {
+        return $this->link === null
+            ? RecordId::of($text, 'record')->bytes()
+            : OpaqueId::read($text, "$this->link/$list");
+    }
+
+    /**
      * The way back.
      *
      * @return string 16 bytes

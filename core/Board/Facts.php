@@ -28,6 +28,12 @@ interface Facts
     public function latest(Tiles\LatestTile $tile): array;
 
     /** @return array<string, mixed> */
+    public function details(Tiles\DetailsTile $tile): array;
+
+    /** @return array<string, mixed> */
+    public function form(Tiles\FormTile $tile): array;
+
+    /** @return array<string, mixed> */
     public function map(Tiles\MapTile $tile): array;
 
     /** @return array<string, mixed> */

@@ -180,6 +180,31 @@ final readonly class TileInput
         return $value;
     }
 
+    /**
+     * Keys of fields of a layer that hold values, each once.
+     *
+     * @param  list<string>  $default  where nothing is said
+     * @return list<string>
+     *
+     * @throws Refused
+     */
+    public function fields(int $layer, int $most, array $default = []): array
+    {
+        $fields = $this->value('fields') ?? $default;
+        if (! is_array($fields) || ! array_is_list($fields) || count($fields) > $most) {
+            throw $this->refused('latest_fields', 'fields', null, ['most' => $most]);
+        }
+        $keys = [];
+        foreach ($fields as $i => $key) {
+            if (! is_string($key) || $this->design($layer)->field($key)?->hasValue() !== true) {
+                throw $this->refused('field_unknown', "fields/$i", $key, ['key' => is_string($key) ? $key : '']);
+            }
+            $keys[] = $key;
+        }
+
+        return array_values(array_unique($keys));
+    }
+
     public function yes(string $key): bool
     {
         return $this->value($key) === true;

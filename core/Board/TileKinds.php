@@ -6,6 +6,8 @@ namespace PinYard\Board;
 
 use PinYard\Board\Tiles\BreakdownTile;
 use PinYard\Board\Tiles\CrewsTile;
+use PinYard\Board\Tiles\DetailsTile;
+use PinYard\Board\Tiles\FormTile;
 use PinYard\Board\Tiles\LatestTile;
 use PinYard\Board\Tiles\LinkTile;
 use PinYard\Board\Tiles\MapTile;
@@ -33,6 +35,8 @@ final class TileKinds
         PairsTile::class,
         TableTile::class,
         LatestTile::class,
+        DetailsTile::class,
+        FormTile::class,
         MapTile::class,
         CrewsTile::class,
         OutingsTile::class,

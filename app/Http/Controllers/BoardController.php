@@ -152,7 +152,7 @@ final class BoardController
         OA\Get(
             path: '/api/v1/boards/{board}/answers',
             summary: 'The answers of all tiles at once',
-            description: 'With an ETag: an unchanged board answers 304. `on`: a past day (year-month-day), as it ended, '
+            description: 'With an ETag: an unchanged board answers 304. `on`: a past day, as it ended, '
                 .'by what had arrived, or with `by=collected` by what had been collected.',
             tags: ['Boards'],
             responses: [
@@ -202,7 +202,7 @@ final class BoardController
     ]
     public function card(Request $request, int $board, string $tile, string $part, string $record): JsonResponse
     {
-        return self::tiles($request, $board)->card($tile, $part, $record);
+        return self::tiles($request, $board)->card($tile, $part, $record, $request->query('from'));
     }
 
     private static function tiles(Request $request, int $board): TilesOfBoard

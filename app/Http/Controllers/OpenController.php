@@ -187,7 +187,7 @@ final class OpenController
     ]
     public function tileCard(Request $request, string $token, string $tile, string $part, string $record): JsonResponse
     {
-        return self::tiles($request, $token)->card($tile, $part, $record);
+        return self::tiles($request, $token)->card($tile, $part, $record, $request->query('from'));
     }
 
     #[

@@ -10,7 +10,7 @@ use PinYard\Board\Reading;
 use PinYard\Board\Tile;
 use PinYard\Board\TileInput;
 
-/** The records that were collected, or that arrived, last. */
+/** A list of records: those that were collected, or that arrived, last, or the first by their names. */
 final readonly class LatestTile extends Tile
 {
     private const MOST = 50;
@@ -19,8 +19,9 @@ final readonly class LatestTile extends Tile
 
     /**
      * @param  list<string>  $fields  keys of what is told beside the name
-     * @param  'collected'|'arrived'  $by
+     * @param  'collected'|'arrived'|'name'  $by
      * @param  bool  $names  whether whoever has the link is told what records are called
+     * @param  bool  $photo  whether each has its first photo beside it
      */
     private function __construct(
         Frame $frame,
@@ -29,6 +30,7 @@ final readonly class LatestTile extends Tile
         public string $by,
         public int $count,
         public bool $names,
+        public bool $photo,
     ) {
         parent::__construct($frame);
     }
@@ -42,29 +44,16 @@ final readonly class LatestTile extends Tile
     {
         $reading = $in->reading();
         $design = $in->design($reading->layer);
-        $fields = $in->value('fields');
-        if ($fields === null) {
-            $first = $design->choiceFields()[0] ?? null;
-            $fields = $first === null ? [] : [$first->key];
-        }
-        if (! is_array($fields) || ! array_is_list($fields) || count($fields) > self::MOST_FIELDS) {
-            throw $in->refused('latest_fields', 'fields', null, ['most' => self::MOST_FIELDS]);
-        }
-        $keys = [];
-        foreach ($fields as $i => $key) {
-            if (! is_string($key) || $design->field($key)?->hasValue() !== true) {
-                throw $in->refused('field_unknown', "fields/$i", $key, ['key' => is_string($key) ? $key : '']);
-            }
-            $keys[] = $key;
-        }
+        $first = $design->choiceFields()[0] ?? null;
 
         return new self(
             $frame,
             $reading,
-            array_values(array_unique($keys)),
-            $in->word('order', ['collected', 'arrived']),
+            $in->fields($reading->layer, self::MOST_FIELDS, $first === null ? [] : [$first->key]),
+            $in->word('order', ['collected', 'arrived', 'name']),
             $in->whole('count', 1, self::MOST, 8) ?? 8,
             $in->yes('names'),
+            $in->yes('photo'),
         );
     }
 
@@ -96,6 +85,7 @@ final readonly class LatestTile extends Tile
             'order' => $this->by,
             'count' => $this->count,
             'names' => $this->names,
+            'photo' => $this->photo,
         ];
     }
 }

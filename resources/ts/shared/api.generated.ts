@@ -1483,6 +1483,8 @@ export interface components {
       | 'pairs'
       | 'table'
       | 'latest'
+      | 'details'
+      | 'form'
       | 'map'
       | 'crews'
       | 'outings'
@@ -1532,7 +1534,7 @@ export interface components {
       /** @enum {string} */
       shape?: 'bars' | 'donut'
       /** @enum {string} */
-      order?: 'list' | 'most' | 'collected' | 'arrived'
+      order?: 'list' | 'most' | 'collected' | 'arrived' | 'name'
       top?: number
       running?: boolean
       bars?: number
@@ -1543,6 +1545,7 @@ export interface components {
       fields?: string[]
       count?: number
       names?: boolean
+      photo?: boolean
       map?: number
       open?: boolean
       text?: string
@@ -1811,12 +1814,22 @@ export interface components {
       details: components['schemas']['OptionalText'][]
       class: string | null
       at: components['schemas']['Instant']
+      photo: string | null
+    }
+    DetailsAnswer: {
+      of: string
+      may_show: boolean
+    }
+    FormAnswer: {
+      may_add: boolean
+      visits_of: number | null
     }
     LatestAnswer: {
       records: components['schemas']['LatestRecord'][]
       labels: string[]
+      photo: boolean
       /** @enum {string} */
-      by: 'collected' | 'arrived'
+      by: 'collected' | 'arrived' | 'name'
       legend: components['schemas']['LegendLine'][]
       n: number
     }
@@ -2037,6 +2050,42 @@ export interface components {
           /** @constant */
           kind: 'latest'
           answer: components['schemas']['LatestAnswer']
+        }
+      | {
+          id: string
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          layer?: number
+          slice?: number
+          slice_name: string | null
+          follows: boolean
+          /** @constant */
+          kind: 'details'
+          answer: components['schemas']['DetailsAnswer']
+        }
+      | {
+          id: string
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          layer?: number
+          slice?: number
+          slice_name: string | null
+          follows: boolean
+          /** @constant */
+          kind: 'form'
+          answer: components['schemas']['FormAnswer']
         }
       | {
           id: string

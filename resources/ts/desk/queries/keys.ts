@@ -36,6 +36,7 @@ export const keys = {
   askable: (layer: number) => ['askable', layer] as const,
   formats: (layer: number) => ['formats', layer] as const,
   records: (layer: number) => ['records', layer] as const,
+  record: (layer: number, record: string) => ['record', layer, record] as const,
   everyRecords: ['records'] as const,
   recordPage: (layer: number, page: { number: number; after: string | null }, slice: number | null) =>
     ['records', layer, page, slice] as const,

@@ -61,6 +61,12 @@ export const importsOf = (programme: number) =>
 export const readRecord = (layer: number, record: string) =>
   api<RecordRow>('GET', `/layers/${layer}/records/${record}`)
 
+export const recordOf = (layer: number, record: string) =>
+  queryOptions({
+    queryKey: keys.record(layer, record),
+    queryFn: () => readRecord(layer, record),
+  })
+
 /** With the visits that one has heard of, so that somebody's visit meanwhile is not lost with it. */
 export const deleteRecord = (layer: number, record: { id: string; visits?: number | undefined }) =>
   api(

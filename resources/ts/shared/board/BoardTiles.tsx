@@ -4,7 +4,7 @@ import Chip from '@mui/material/Chip'
 import Tab from '@mui/material/Tab'
 import Tabs from '@mui/material/Tabs'
 import useMediaQuery from '@mui/material/useMediaQuery'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { t } from '../texts'
 import type { AnsweredTile, BoardAnswers } from '../types'
 import { layOut, phoneOrder } from './layout'
@@ -78,10 +78,12 @@ export function BoardTiles({
       records={recordsOf?.(tile) ?? null}
     />
   )
+  const details = board.tiles.some((tile) => tile.kind === 'details')
+  const withDetails = useMemo(() => ({ ...picking, details }), [picking, details])
   const placed = tiles.map((tile) => ({ ...tile, id: tile.id ?? '' }))
   const spots = layOut(placed)
   return (
-    <PickingContext.Provider value={picking}>
+    <PickingContext.Provider value={withDetails}>
       {pages > 1 && chosen === undefined && (
         <Tabs
           value={shown}

@@ -52,8 +52,10 @@ export type Picking = {
   /** Picks a part of a tile; the same part once more, or null, lets it go. */
   pick: (tile: string, part: string | null) => void
   find: (tile: string, text: string) => void
-  /** Shows a record where there is a map; the same once more lets it go. */
-  show: (tile: string, record: string) => void
+  /** Shows a record on maps and in details; the same once more, or null, lets it go. */
+  show: (tile: string, record: string | null) => void
+  /** Whether there is a tile that tells of the record that is shown. */
+  details?: boolean
   reset: () => void
 }
 
@@ -96,7 +98,10 @@ export function usePicksInAddress(mayPick: boolean): Picking {
           return { ...before, find: text ? { ...others, [tile]: text } : others }
         }),
       show: (tile, record) =>
-        put((before) => ({ ...before, show: before.show[tile] === record ? {} : { [tile]: record } })),
+        put((before) => ({
+          ...before,
+          show: record === null || before.show[tile] === record ? {} : { [tile]: record },
+        })),
       reset: () => put(() => NONE),
     }),
     [picks, mayPick, put],

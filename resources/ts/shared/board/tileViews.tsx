@@ -4,6 +4,7 @@ import { t } from '../texts'
 import type { AnsweredTile } from '../types'
 import { BreakdownTile } from './tiles/BreakdownTile'
 import { CrewsTile } from './tiles/CrewsTile'
+import { FormTile } from './tiles/FormTile'
 import { LatestTile } from './tiles/LatestTile'
 import { LinkTile } from './tiles/LinkTile'
 import { NumberTile } from './tiles/NumberTile'
@@ -19,6 +20,7 @@ import type { TileProps } from './tiles/shared'
 const TrendTile = lazy(() => import('./tiles/TrendTile').then((m) => ({ default: m.TrendTile })))
 const SpreadTile = lazy(() => import('./tiles/SpreadTile').then((m) => ({ default: m.SpreadTile })))
 const PairsTile = lazy(() => import('./tiles/PairsTile').then((m) => ({ default: m.PairsTile })))
+const DetailsTile = lazy(() => import('./tiles/DetailsTile').then((m) => ({ default: m.DetailsTile })))
 const MapTile = lazy(() => import('./tiles/MapTile').then((m) => ({ default: m.MapTile })))
 
 function BrokenTile({ tile }: TileProps<'broken'>) {
@@ -39,6 +41,8 @@ export const TILE_VIEWS: { [K in AnsweredTile['kind']]: ComponentType<TileProps<
   pairs: PairsTile,
   table: TableTile,
   latest: LatestTile,
+  details: DetailsTile,
+  form: FormTile,
   map: MapTile,
   crews: CrewsTile,
   outings: OutingsTile,

@@ -6,7 +6,7 @@ import Link from '@mui/material/Link'
 import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { formatDate, formatInstant, fromToday, t } from '../texts'
 import type { CardView } from '../types'
 import { CardChart } from './CardChart'
@@ -57,11 +57,53 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
         }}>
         <Close fontSize="small" />
       </IconButton>
-      <Photos key={card.id} card={card} photo={photo} />
+      <CardBody key={card.id} card={card} photo={photo} onOpen={onOpen} closes>
+        {place && (
+          <Box
+            sx={{
+              mt: 3,
+              pt: 2,
+              borderTop: '1px solid',
+              borderColor: 'divider',
+              display: 'flex',
+              alignItems: 'center',
+              justifyContent: 'space-between',
+            }}>
+            <Typography variant="body2" color="text.secondary">
+              {t('card.of', place)}
+            </Typography>
+            <Button size="small" onClick={onNext} endIcon={<ChevronRight />}>
+              {t('card.next')}
+            </Button>
+          </Box>
+        )}
+      </CardBody>
+    </Paper>
+  )
+}
+
+type BodyProps = {
+  card: CardView
+  photo: (id: string) => string
+  onOpen?: (() => void) | undefined
+  /** Whether a way to close it stands at its upper right corner. */
+  closes?: boolean
+  children?: ReactNode
+}
+
+/** What a card tells, wherever it stands. */
+export function CardBody({ card, photo, onOpen, closes = false, children }: BodyProps) {
+  return (
+    <>
+      <Photos card={card} photo={photo} />
       <Box sx={{ p: 4 }}>
         <Typography
           variant="h2"
-          sx={{ pr: card.photos.some((p) => p.state === 'stored') ? 0 : 9, mb: 2, overflowWrap: 'anywhere' }}>
+          sx={{
+            pr: !closes || card.photos.some((p) => p.state === 'stored') ? 0 : 9,
+            mb: 2,
+            overflowWrap: 'anywhere',
+          }}>
           {card.name ?? t('record.unnamed')}
         </Typography>
         {onOpen && (
@@ -109,27 +151,9 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
             </>
           )}
         </Box>
-        {place && (
-          <Box
-            sx={{
-              mt: 3,
-              pt: 2,
-              borderTop: '1px solid',
-              borderColor: 'divider',
-              display: 'flex',
-              alignItems: 'center',
-              justifyContent: 'space-between',
-            }}>
-            <Typography variant="body2" color="text.secondary">
-              {t('card.of', place)}
-            </Typography>
-            <Button size="small" onClick={onNext} endIcon={<ChevronRight />}>
-              {t('card.next')}
-            </Button>
-          </Box>
-        )}
+        {children}
       </Box>
-    </Paper>
+    </>
   )
 }
 

@@ -8,6 +8,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { ApiError } from '../../../shared/api'
 import { BoardTiles } from '../../../shared/board/BoardTiles'
+import { FormSlot } from '../../../shared/board/formSlot'
 import { askedOn, usePicksInAddress, type Picking } from '../../../shared/board/picks'
 import { useBoard } from '../../../shared/board/useBoard'
 import { WallMode } from '../../../shared/board/WallMode'
@@ -18,6 +19,7 @@ import { formatDate, formatInstant, t } from '../../../shared/texts'
 import type { BoardAnswers } from '../../../shared/types'
 import { useProgramme } from '../../ProgrammePage'
 import { BesideTiles, type Side } from './BesideTiles'
+import { DeskForm } from './DeskForm'
 import { dayQuery, usePastInAddress, type Past } from './pastDay'
 import { PastDayBar } from './PastDayBar'
 import { recordsOf } from './recordsOf'
@@ -104,15 +106,17 @@ export function BoardPage() {
           picking={picking}
         />
       ) : (
-        <BoardTiles
-          board={board}
-          base={base}
-          picking={picking}
-          query={query}
-          day={day}
-          away={Boolean(error)}
-          {...(past.on ? {} : { recordsOf: recordsOf(programme.id) })}
-        />
+        <FormSlot.Provider value={DeskForm}>
+          <BoardTiles
+            board={board}
+            base={base}
+            picking={picking}
+            query={query}
+            day={day}
+            away={Boolean(error)}
+            {...(past.on ? {} : { recordsOf: recordsOf(programme.id) })}
+          />
+        </FormSlot.Provider>
       )}
       {wall && (
         <WallMode

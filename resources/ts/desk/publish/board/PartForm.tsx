@@ -141,11 +141,11 @@ export function PartForm({ part, tile, known, onChange }: Props) {
       return (
         <Segments
           label={t('part.order.how')}
-          value={tile.order === 'arrived' ? 'arrived' : 'collected'}
-          options={[
-            { value: 'collected', label: t('part.order.collected') },
-            { value: 'arrived', label: t('part.order.arrived') },
-          ]}
+          value={tile.order === 'arrived' || tile.order === 'name' ? tile.order : 'collected'}
+          options={(['collected', 'arrived', 'name'] as const).map((value) => ({
+            value,
+            label: t(`part.order.${value}`),
+          }))}
           onChange={(order) => put({ order })}
         />
       )
@@ -342,7 +342,7 @@ function FieldsForm({ tile, known, onChange }: Omit<Props, 'part'>) {
             <Checkbox
               size="small"
               checked={chosen.includes(f.key)}
-              disabled={!chosen.includes(f.key) && chosen.length >= 4}
+              disabled={!chosen.includes(f.key) && chosen.length >= (tile.kind === 'details' ? 40 : 4)}
               onChange={(e) =>
                 onChange({
                   ...tile,

@@ -78,7 +78,20 @@ export function TileEditor({ tile, layers, maps, pages, onChange, onRemove }: Pr
           )}
         </Box>
         <Box>
+          {(tile.kind === 'latest' || tile.kind === 'details') && design.data?.design.photos.allowed && (
+            <FormControlLabel
+              label={t('tile.photo')}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={tile.photo === true}
+                  onChange={(e) => onChange(changed(tile, { photo: e.target.checked || undefined }))}
+                />
+              }
+            />
+          )}
           {(tile.kind === 'latest' ||
+            tile.kind === 'details' ||
             tile.kind === 'photos' ||
             (tile.kind === 'map' && tile.map === undefined)) && (
             <FormControlLabel

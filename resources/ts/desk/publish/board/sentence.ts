@@ -41,6 +41,8 @@ const PARTS: Partial<Record<Tile['kind'], Part[]>> = {
   pairs: ['measure', 'up', 'layer', 'by', 'slice'],
   table: ['columns', 'layer', 'by', 'slice'],
   latest: ['layer', 'order', 'fields', 'slice'],
+  details: ['layer', 'fields', 'slice'],
+  form: ['layer'],
   map: ['what', 'slice'],
   photos: ['count', 'layer', 'slice'],
   text: ['text'],
@@ -124,11 +126,18 @@ export function wordsOf(part: Part, tile: Tile, known: Known): string {
     case 'columns':
       return (tile.columns ?? []).map((c) => c.title || measure(c.measure)).join(', ')
     case 'fields':
+      if (tile.kind === 'details' && !tile.fields?.length) return t('part.fields.all')
       return tile.fields === undefined
         ? t('part.fields.first')
         : tile.fields.map((key) => quantityLabel(m)(key) ?? key).join(', ') || t('part.fields.none')
     case 'order':
-      return t(tile.order === 'arrived' ? 'part.order.arrived' : 'part.order.collected')
+      return t(
+        tile.order === 'arrived'
+          ? 'part.order.arrived'
+          : tile.order === 'name'
+            ? 'part.order.name'
+            : 'part.order.collected',
+      )
     case 'what':
       return tile.map !== undefined
         ? (maps.find((x) => x.id === tile.map)?.title ?? t('part.map.gone'))

@@ -14,6 +14,8 @@ const SIZES: Record<TileKind, [number, number]> = {
   pairs: [6, 4],
   table: [6, 4],
   latest: [4, 4],
+  details: [4, 5],
+  form: [4, 5],
   map: [6, 5],
   crews: [4, 4],
   outings: [4, 4],
@@ -90,6 +92,10 @@ export function asKind(tile: Tile, kind: TileKind, m: Measurable, layer: number)
       return { ...base, ...reads, measure: number }
     case 'pairs':
       return { ...base, ...reads, measure: { of: 'count' }, up: number, by: group ?? time }
+    case 'form':
+      return { ...base, layer: reads.layer }
+    case 'details':
+      return { ...base, ...reads, photo: true, ...(names ? { names } : {}) }
     case 'latest':
     case 'map':
     case 'photos':

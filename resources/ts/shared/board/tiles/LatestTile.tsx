@@ -16,7 +16,13 @@ const NEW_MS = 60_000
 /** The latest records. One that has come while the page is open is marked; while one reads, none jumps in. */
 export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
   const a = tile.answer
-  const { picks, find, show, mayPick } = usePicking()
+  const { picks, find, show, mayPick, details } = usePicking()
+  const open = base.startsWith('/open/')
+  // A visitor's lists know records by ids of their own: only details find them.
+  const shows = !open || (mayPick && details === true)
+  const shown = Object.entries(picks.show)[0]
+  const photo = (id: string) =>
+    open ? `/api/v1${base}/tiles/${tile.id}/photos/${id}/thumb` : `/api/v1/attachments/${id}/thumb`
   const asked = picks.find[tile.id ?? ''] ?? ''
   const [text, setText] = useState(asked)
   const { records, fresh, waiting, read } = useCalm(tile.answer, query)
@@ -61,12 +67,13 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
             return (
               <Box component="li" key={r.id} sx={{ borderBottom: '1px solid #EFE6D2' }}>
                 <Row
-                  {...(base.startsWith('/open/')
-                    ? {}
-                    : {
+                  {...(shows
+                    ? {
                         onShow: () => show(tile.id ?? '', r.id),
-                        shown: picks.show[tile.id ?? ''] === r.id,
-                      })}>
+                        shown: shown?.[1] === r.id && (!open || shown[0] === tile.id),
+                      }
+                    : {})}>
+                  {a.photo && <Thumb src={r.photo === null ? null : photo(r.photo)} />}
                   {peg && <PegMark {...peg} size={18} />}
                   <b style={{ whiteSpace: 'nowrap' }}>{r.name ?? (detail || t('record.unnamed'))}</b>
                   <Box
@@ -116,6 +123,15 @@ const ROW = {
   py: 0.9,
   fontSize: '0.93rem',
 } as const
+
+/** The first photo of a record, or that there is none. */
+const Thumb = ({ src }: { src: string | null }) => (
+  <Box
+    component={src ? 'img' : 'span'}
+    {...(src ? { src, alt: '', loading: 'lazy' as const } : {})}
+    sx={{ width: 44, height: 44, flex: 'none', objectFit: 'cover', borderRadius: 1, bgcolor: '#E9DFC8' }}
+  />
+)
 
 /** A record of the list; at the desk a tap shows it on the map. */
 function Row({

@@ -37,7 +37,16 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
   }))
   const map = useRef<MapLibre | null>(null)
   useFollow(map, query, layers, view.extent)
-  useShown(map, layers, cards.pick)
+  const went = useShown(map, layers, cards.pick)
+  const { show, mayPick, details } = usePicking()
+  const pick = (picked: Picked | null, under: Picked[]) => {
+    cards.pick(picked, under)
+    const first = under[0]
+    if (!details || !mayPick || went.current === (first?.id ?? null)) return
+    // It is on the screen, and goes nowhere.
+    went.current = first?.id ?? null
+    show(tile.id ?? '', went.current)
+  }
   const small = useMediaQuery('(max-width: 599.95px)')
   const told = view.layers.filter((l) => l.in_legend)
   return (
@@ -49,7 +58,7 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
       onReady={(m) => {
         map.current = m
       }}
-      onPick={cards.pick}
+      onPick={pick}
       selected={cards.selected}
       photo={(id) => (open ? `/api/v1${address}/photos/${id}/thumb` : `/api/v1/attachments/${id}/thumb`)}>
       <Paper
@@ -139,6 +148,7 @@ function useShown(
       return
     }
   }, [id, layers, map, open])
+  return went
 }
 
 /** Goes to what is left when something was picked elsewhere, and back to all when it is let go. */

@@ -1,0 +1,74 @@
+import Box from '@mui/material/Box'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import type { FormProps } from '../../../shared/board/formSlot'
+import { BACKDROPS } from '../../../shared/map/backdrop'
+import { LazyMap } from '../../../shared/map/LazyMap'
+import { Problems } from '../../../shared/parts/Problems'
+import { t } from '../../../shared/texts'
+import { geometryOf, isPoint, NOWHERE, type Placing } from '../../check/placing'
+import { RecordEditor } from '../../check/RecordEditor'
+import { extentOf, shownAt } from '../../check/whereShown'
+import { useProgramme } from '../../ProgrammePage'
+import { layerOf } from '../../queries/layers'
+import { recordOf } from '../../queries/records'
+
+/** The form of Check, within a tile: its place is tapped on a small map or typed. */
+export function DeskForm({ layer: id, visited, onDone, onCancel }: FormProps) {
+  const programme = useProgramme()
+  const layer = useQuery(layerOf(id))
+  const of = useQuery({
+    ...recordOf(visited?.layer ?? 0, visited?.record ?? ''),
+    enabled: visited !== null,
+  })
+  const [placing, setPlacing] = useState<Placing>(NOWHERE)
+  const [centre, setCentre] = useState<{ lon: number; lat: number } | null>(null)
+  const kind = layer.data?.design.geometry ?? 'point'
+  const shown = useMemo(() => {
+    const geometry = geometryOf(kind, placing)
+    return geometry ? [shownAt(geometry)] : []
+  }, [kind, placing])
+  if (!layer.data || (visited && !of.data)) return <Problems error={layer.error ?? of.error} />
+  const extent = extentOf(centre ?? of.data ?? null, null) ?? programme.area
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', mx: -3, minHeight: 0, flex: 1 }}>
+      <Box sx={{ height: 190, flex: 'none' }}>
+        <LazyMap
+          label={t('check.where')}
+          backdrops={BACKDROPS}
+          extent={[...extent]}
+          layers={shown}
+          corners={
+            isPoint(kind)
+              ? null
+              : {
+                  kind,
+                  places: placing.corners,
+                  onChange: (corners) => setPlacing((p) => ({ ...p, corners })),
+                }
+          }
+          onTap={(spot) =>
+            setPlacing((p) =>
+              isPoint(kind) ? { ...p, spot } : { ...p, corners: [...p.corners, [spot.lon, spot.lat]] },
+            )
+          }
+        />
+      </Box>
+      <RecordEditor
+        under={id}
+        layer={layer.data}
+        zone={programme.time_zone}
+        record={null}
+        visited={of.data ?? null}
+        placing={placing}
+        onPlacing={(at, typed) => {
+          setPlacing(at)
+          const last = at.corners.at(-1)
+          if (typed) setCentre(isPoint(kind) ? at.spot : last ? { lon: last[0], lat: last[1] } : null)
+        }}
+        onDone={(record) => onDone(record.id)}
+        onCancel={onCancel}
+      />
+    </Box>
+  )
+}
