@@ -35,9 +35,13 @@ final readonly class TilesOfBoard
     {
         $known = $record;
         $shown = $this->answers->shown($tile);
-        if ($shown instanceof DetailsTile && is_string($list) && $this->answers->shown($list) instanceof LatestTile) {
+        $viewer = $this->sources->viewer;
+        if ($shown instanceof DetailsTile && $viewer->isLink()) {
+            // By the ids of a list alone: by those of a map a name would get its place.
+            if (! is_string($list) || ! $this->answers->shown($list) instanceof LatestTile) {
+                abort(404);
+            }
             try {
-                $viewer = $this->sources->viewer;
                 $known = $viewer->idOf($viewer->idFromList($list, $record));
             } catch (Refused) {
                 abort(404);

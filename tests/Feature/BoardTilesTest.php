@@ -92,6 +92,9 @@ beforeEach(function (): void {
                 'columns' => [['measure' => ['of' => 'walked']]]],
             ['kind' => 'pairs', 'layer' => $layer, 'by' => ['field' => 'kind'],
                 'up' => ['of' => 'distinct', 'field' => '@person']],
+            ['kind' => 'latest', 'layer' => $layer, 'names' => true, 'photo' => true, 'order' => 'name'],
+            ['kind' => 'details', 'layer' => $layer, 'names' => true, 'photo' => true],
+            ['kind' => 'form', 'layer' => $layer],
         ],
         array_keys($tiles),
     );
@@ -192,6 +195,86 @@ it('tells a crew member who sees their own records of those alone', function ():
     expect(($this->ask)($board)['tiles'][0]['answer']['value'])->toBe(73_194);
     $this->field->members()->where('user_id', $this->left->id)->delete();
     $this->actingAs($this->left)->getJson("/api/v1/boards/{$board['id']}/answers")->assertNotFound();
+});
+
+it('tells the details of what is picked in a list, where it may', function (): void {
+    $photo = $this->announce($this->jpeg());
+    $shot = $this->add($this->open, ['values' => ['code' => 'T-3', 'pups' => 9], 'photos' => [$photo]]);
+    $this->sync($this->one, [$shot]);
+    $tile = fn (string $id, string $kind, array $more = []): array => $more + [
+        'id' => $id, 'kind' => $kind, 'title' => $id, 'layer' => $this->open->id, 'width' => 3, 'height' => 2,
+    ];
+    $board = ($this->board)([
+        $tile('list', 'latest', ['names' => true, 'order' => 'name']),
+        $tile('bare', 'details', ['fields' => ['pups']]),
+        $tile('full', 'details', ['names' => true]),
+        $tile('map', 'map'),
+        $tile('form', 'form'),
+        $tile('closed', 'details', ['layer' => $this->closed->id]),
+    ], ['visitors_pick' => true]);
+    $at = fn (string $base, string $tile, string $record, string $from): string => "/api/v1$base/tiles/$tile/layers/l0000000/records/$record?from=$from";
+    $labels = static fn (array $card): array => array_column($card['values'], 'label');
+    // At the desk: whatever it was picked in.
+    $desk = "/boards/{$board['id']}";
+    expect($labels($this->getJson($at($desk, 'full', $shot['record'], 'map'))->assertOk()->json()))
+        ->toContain('Code', 'Pups')
+        ->and($this->getJson($at($desk, 'bare', $shot['record'], 'list'))->json('name'))->toBe('T-3');
+    $this->getJson($at($desk, 'closed', $shot['record'], 'list'))->assertNotFound();
+    $this->actingAs($this->one)->getJson($at($desk, 'closed', $this->hers['record'], 'list'))->assertNotFound();
+    expect(collect(($this->ask)($board)['tiles'])->firstWhere('id', 'form')['answer']['may_add'])->toBeTrue();
+    app('auth')->forgetGuards();
+    // Behind the link: by the ids of its lists alone, and by no map’s.
+    $link = "/open{$this->linkOf($board)}";
+    $tiles = array_column($this->getJson("/api/v1$link")->assertOk()->json('tiles'), null, 'id');
+    expect(array_column($tiles['list']['answer']['records'], 'name'))->toBe(['T-1', 'T-2', 'T-3'])
+        ->and($tiles['form']['answer']['may_add'])->toBeFalse();
+    $id = $tiles['list']['answer']['records'][2]['id'];
+    expect($this->getJson($at($link, 'bare', $id, 'list'))->assertOk()->assertJsonPath('id', $id)->getContent())
+        ->not->toContain('T-3')
+        ->and($labels($this->getJson($at($link, 'bare', $id, 'list'))->json()))->toBe(['Pups'])
+        ->and($this->getJson($at($link, 'full', $id, 'list'))->json('name'))->toBe('T-3');
+    $drawn = $this->getJson("/api/v1$link/tiles/map/layers/l0000000/features.geojson")->json('features.0.id');
+    foreach ([[$drawn, 'map'], [$drawn, 'list'], [$id, 'map'], [$id, 'full'], [$id, ''], [$shot['record'], 'list']] as [
+        $record, $from,
+    ]) {
+        $this->getJson($at($link, 'full', $record, $from))->assertNotFound();
+    }
+    $this->getJson($at($link, 'closed', $id, 'list'))->assertNotFound();
+    // Not where visitors do not pick.
+    $this->actingAs($this->head)->patchJson("/api/v1/boards/{$board['id']}", ['visitors_pick' => false])->assertOk();
+    app('auth')->forgetGuards();
+    $this->getJson($at($link, 'full', $id, 'list'))->assertNotFound();
+});
+
+it('shows the photos of a list and of details, and no others', function (): void {
+    $photo = $this->announce($bytes = $this->jpeg());
+    $shot = $this->add($this->open, ['values' => ['code' => 'T-3'], 'photos' => [$photo]]);
+    $this->sync($this->one, [$shot]);
+    $found = App\Models\Attachment::query()->findOrFail(PinYard\Record\RecordId::of($photo['id'])->bytes());
+    $upload = App\Models\Upload::query()->create([
+        'id' => (string) Illuminate\Support\Str::uuid7(), 'attachment_id' => $found->id,
+        'user_id' => $this->one->id, 'length' => strlen($bytes), 'expires_at' => now()->addDay(),
+    ]);
+    @mkdir(storage_path('uploads'), recursive: true);
+    file_put_contents($upload->file(), $bytes);
+    App\Files\FileArrival::finish($upload, $found);
+    $tile = fn (string $id, string $kind, bool $photo): array => [
+        'id' => $id, 'kind' => $kind, 'title' => $id, 'layer' => $this->open->id, 'width' => 3, 'height' => 2,
+        'photo' => $photo,
+    ];
+    $board = ($this->board)([
+        $tile('seen', 'latest', true), $tile('plain', 'latest', false),
+        $tile('shown', 'details', true), $tile('bare', 'details', false),
+    ], ['visitors_pick' => true]);
+    app('auth')->forgetGuards();
+    $link = "/api/v1/open{$this->linkOf($board)}";
+    $tiles = array_column($this->getJson($link)->json('tiles'), 'answer', 'id');
+    $id = collect($tiles['seen']['records'])->pluck('photo')->filter()->first();
+    expect($id)->toBeString()->and(array_filter(array_column($tiles['plain']['records'], 'photo')))->toBe([]);
+    $this->get("$link/tiles/seen/photos/$id/thumb")->assertOk();
+    $this->get("$link/tiles/plain/photos/$id/thumb")->assertNotFound();
+    $this->get("$link/tiles/shown/photos/$id/view")->assertOk();
+    $this->get("$link/tiles/bare/photos/$id/view")->assertNotFound();
 });
 
 it('lets tiles follow what is picked in another, over all records', function (): void {

@@ -6,6 +6,7 @@ import { BACKDROPS } from '../../../shared/map/backdrop'
 import { LazyMap } from '../../../shared/map/LazyMap'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
+import type { Layer, RecordRow } from '../../../shared/types'
 import { geometryOf, isPoint, NOWHERE, type Placing } from '../../check/placing'
 import { RecordEditor } from '../../check/RecordEditor'
 import { extentOf, shownAt } from '../../check/whereShown'
@@ -14,22 +15,34 @@ import { layerOf } from '../../queries/layers'
 import { recordOf } from '../../queries/records'
 
 /** The form of Check, within a tile: its place is tapped on a small map or typed. */
-export function DeskForm({ layer: id, visited, onDone, onCancel }: FormProps) {
-  const programme = useProgramme()
+export function DeskForm({ layer: id, visited, ...ends }: FormProps) {
   const layer = useQuery(layerOf(id))
   const of = useQuery({
     ...recordOf(visited?.layer ?? 0, visited?.record ?? ''),
     enabled: visited !== null,
   })
-  const [placing, setPlacing] = useState<Placing>(NOWHERE)
+  return layer.data && (visited === null || of.data) ? (
+    <Writing layer={layer.data} visited={of.data ?? null} {...ends} />
+  ) : (
+    <Problems error={layer.error ?? of.error} />
+  )
+}
+
+type WritingProps = Pick<FormProps, 'onDone' | 'onCancel'> & { layer: Layer; visited: RecordRow | null }
+
+function Writing({ layer, visited, onDone, onCancel }: WritingProps) {
+  const programme = useProgramme()
+  // A visit is where the record is, until somebody says otherwise.
+  const [placing, setPlacing] = useState<Placing>(() =>
+    visited ? { ...NOWHERE, spot: { lon: visited.lon, lat: visited.lat } } : NOWHERE,
+  )
   const [centre, setCentre] = useState<{ lon: number; lat: number } | null>(null)
-  const kind = layer.data?.design.geometry ?? 'point'
+  const kind = layer.design.geometry
   const shown = useMemo(() => {
     const geometry = geometryOf(kind, placing)
     return geometry ? [shownAt(geometry)] : []
   }, [kind, placing])
-  if (!layer.data || (visited && !of.data)) return <Problems error={layer.error ?? of.error} />
-  const extent = extentOf(centre ?? of.data ?? null, null) ?? programme.area
+  const extent = extentOf(centre ?? visited, null) ?? programme.area
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', mx: -3, minHeight: 0, flex: 1 }}>
       <Box sx={{ height: 190, flex: 'none' }}>
@@ -55,11 +68,11 @@ export function DeskForm({ layer: id, visited, onDone, onCancel }: FormProps) {
         />
       </Box>
       <RecordEditor
-        under={id}
-        layer={layer.data}
+        under={layer.id}
+        layer={layer}
         zone={programme.time_zone}
         record={null}
-        visited={of.data ?? null}
+        visited={visited}
         placing={placing}
         onPlacing={(at, typed) => {
           setPlacing(at)

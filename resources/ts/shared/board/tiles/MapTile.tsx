@@ -39,10 +39,12 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
   useFollow(map, query, layers, view.extent)
   const went = useShown(map, layers, cards.pick)
   const { show, mayPick, details } = usePicking()
+  // A visitor's details know records by the ids of lists alone, or a name would get its place.
+  const tells = details === true && mayPick && !open
   const pick = (picked: Picked | null, under: Picked[]) => {
     cards.pick(picked, under)
     const first = under[0]
-    if (!details || !mayPick || went.current === (first?.id ?? null)) return
+    if (!tells || went.current === (first?.id ?? null)) return
     // It is on the screen, and goes nowhere.
     went.current = first?.id ?? null
     show(tile.id ?? '', went.current)
@@ -108,7 +110,8 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
           />
         </Paper>
       )}
-      {cards.card && (
+      {/* What is told beside it need not be told twice. */}
+      {cards.card && !tells && (
         <RecordCard
           card={cards.card}
           photo={(id) => (open ? `/api/v1${address}/photos/${id}/view` : `/api/v1/attachments/${id}/view`)}
