@@ -6,7 +6,7 @@ import { useEffect, useState } from 'react'
 import { formatInstant, t } from '../../shared/texts'
 import { showPlace } from '../../shared/form/coordinates'
 import { useFormat } from '../format'
-import { pictureOf, sharePicture } from './picture'
+import { pictureOf, sharePicture } from '../../shared/map/picture'
 
 /** A picture of what the map shows, looked at before it is handed on. */
 export function PictureDialog({

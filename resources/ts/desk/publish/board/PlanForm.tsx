@@ -40,6 +40,58 @@ function NumberInput({
   )
 }
 
+/** On which days how much should be there: without points it grows evenly. */
+function CurvePart({ tile, onChange }: { tile: Tile; onChange: (tile: Tile) => void }) {
+  const curve = tile.curve ?? []
+  const put = (next: typeof curve) => onChange(changed(tile, { curve: next.length ? next : undefined }))
+  return (
+    <Box role="group" aria-label={t('plan.curve')} sx={{ display: 'grid', gap: 2 }}>
+      <Box sx={{ color: 'text.secondary', fontSize: '0.86rem' }}>
+        {t(curve.length ? 'plan.curve.hint' : 'plan.hint')}
+      </Box>
+      {curve.map((point, i) => (
+        <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 2, alignItems: 'end' }}>
+          <TextInput
+            label={t('plan.curve.day')}
+            type="date"
+            size="small"
+            value={point.day}
+            error={curve.some((p, j) => j !== i && p.day === point.day) ? t('plan.curve.twice') : null}
+            onChange={(day) => day && put(curve.map((p, j) => (j === i ? { ...p, day } : p)))}
+          />
+          <NumberInput
+            label={t('plan.curve.value')}
+            value={point.value}
+            onChange={(value) => put(curve.map((p, j) => (j === i ? { ...p, value } : p)))}
+          />
+          <IconButton
+            aria-label={t('plan.curve.remove')}
+            onClick={() => put(curve.filter((_, j) => j !== i))}>
+            <DeleteOutline fontSize="small" />
+          </IconButton>
+        </Box>
+      ))}
+      {curve.length < 60 && (
+        <Button variant="outlined" onClick={() => put([...curve, nextPoint(tile, curve)])}>
+          {t(curve.length ? 'plan.curve.more' : 'plan.curve.add')}
+        </Button>
+      )}
+    </Box>
+  )
+}
+
+/** A month after the last point, or on the first day; with as much as the last. */
+function nextPoint(tile: Tile, curve: { day: string; value: number }[]) {
+  const last = curve.reduce<{ day: string; value: number } | null>(
+    (latest, p) => (latest === null || p.day > latest.day ? p : latest),
+    null,
+  )
+  if (last === null) return { day: tile.from ?? new Date().toISOString().slice(0, 10), value: 0 }
+  const day = new Date(`${last.day}T00:00:00Z`)
+  day.setUTCDate(day.getUTCDate() + 30)
+  return { day: day.toISOString().slice(0, 10), value: last.value }
+}
+
 /** A target: how much, from when to when, and values on the way that mean something. */
 export function PlanForm({ tile, onChange }: { tile: Tile; onChange: (tile: Tile) => void }) {
   const thresholds = tile.thresholds ?? []
@@ -77,13 +129,13 @@ export function PlanForm({ tile, onChange }: { tile: Tile; onChange: (tile: Tile
           onChange={(v) => days(from, v)}
         />
       </Box>
-      <Box sx={{ color: 'text.secondary', fontSize: '0.86rem' }}>{t('plan.hint')}</Box>
+      <CurvePart tile={tile} onChange={onChange} />
       {thresholds.map((h, i) => {
         const put = (part: Partial<typeof h>) =>
           onChange({ ...tile, thresholds: thresholds.map((x, j) => (j === i ? { ...x, ...part } : x)) })
         return (
           <Box
-            key={i}
+            key={`${i}-${curve.length}`}
             sx={{ display: 'grid', gridTemplateColumns: '110px 1fr auto', gap: 2, alignItems: 'end' }}>
             <NumberInput label={t('plan.at')} value={h.at} onChange={(at) => put({ at })} />
             <Box>

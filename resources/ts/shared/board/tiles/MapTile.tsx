@@ -6,17 +6,19 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
 import { LazyMap } from '../../map/LazyMap'
 import { useMapLayers } from '../../map/mapLayers'
+import { pictureOf } from '../../map/picture'
 import type { Picked } from '../../map/picked'
 import { usePickedCards } from '../../map/pickedCards'
 import type { MapLayer } from '../../map/putLayers'
 import { MapLegend } from '../../parts/MapLegend'
 import { RecordCard } from '../../parts/RecordCard'
+import { formatInstant } from '../../texts'
 import type { Box as Extent, CardView } from '../../types'
 import { usePicking } from '../picks'
 import type { TileProps } from './shared'
 
 /** A map of the programme, or of a layer; what is picked elsewhere it shows alone, and goes there. */
-export function MapTile({ tile, base, query }: TileProps<'map'>) {
+export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) {
   const { view, bare } = tile.answer
   const address = `${base}/tiles/${tile.id}`
   const open = base.startsWith('/open/')
@@ -37,6 +39,20 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
   }))
   const map = useRef<MapLibre | null>(null)
   useFollow(map, query, layers, view.extent)
+  useEffect(() => {
+    if (!picture) return
+    picture.current = () =>
+      map.current
+        ? pictureOf(
+            map.current,
+            [tile.title, tile.slice_name].filter(Boolean).join(', '),
+            formatInstant(new Date().toISOString()),
+          )
+        : Promise.reject(new Error('no map'))
+    return () => {
+      picture.current = null
+    }
+  }, [picture, tile.title, tile.slice_name])
   const went = useShown(map, layers, cards.pick)
   const { show, mayPick, details } = usePicking()
   // A visitor's details know records by the ids of lists alone, or a name would get its place.
@@ -75,6 +91,9 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
           m: 0,
           fontSize: '0.95rem',
           maxWidth: 'calc(100% - 70px)',
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
         }}>
         {tile.title}
         {tile.slice_name && (
@@ -82,6 +101,7 @@ export function MapTile({ tile, base, query }: TileProps<'map'>) {
             {tile.slice_name}
           </Box>
         )}
+        {menu}
       </Paper>
       {told.length > 0 && (
         <Paper

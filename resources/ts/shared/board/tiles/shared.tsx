@@ -3,6 +3,7 @@ import { visuallyHidden } from '@mui/utils'
 import type { ReactNode } from 'react'
 import { formatNumber, t } from '../../texts'
 import type { AnsweredTile } from '../../types'
+import type { OwnPicture } from '../tilePicture'
 
 export type TileOf<K extends AnsweredTile['kind']> = Extract<AnsweredTile, { kind: K }>
 /** What every tile is given beside its answer. */
@@ -15,6 +16,10 @@ export type TileProps<K extends AnsweredTile['kind']> = {
   /** Today, by the programme's calendar. */
   today: string
   area: [number, number, number, number]
+  /** Where a tile that draws by itself leaves how its picture is made. */
+  picture?: OwnPicture
+  /** What one can do with it, where the tile has its title itself. */
+  menu?: ReactNode
 }
 
 /** What a chart draws, for those who hear it. */
