@@ -50,8 +50,28 @@ final class DawnBoard
         ]);
         $board->openTo(Audience::Link);
         self::season($programme, $nests, $due, $map);
+        self::nestByNest($programme, $nests);
 
         return $board;
+    }
+
+    /** A page of several parts: who is in the office looks at one nest after the other, and puts down visits. */
+    private static function nestByNest(Programme $programme, Layer $nests): void
+    {
+        $part = static fn (string $id, string $kind, string $title, array $at, array $more = []): array => [
+            'id' => $id, 'kind' => $kind, 'title' => $title,
+            'x' => $at[0], 'y' => $at[1], 'width' => $at[2], 'height' => $at[3],
+        ] + $more + ['layer' => $nests->id];
+        $programme->boards()->make(['title' => 'Nest by nest', 'tiles' => [
+            $part('list', 'latest', 'Nests', [0, 0, 4, 10], [
+                'order' => 'name', 'photo' => true, 'fields' => ['status', 'species'], 'count' => 50,
+            ]),
+            $part('map', 'map', 'Where it is', [4, 0, 8, 4]),
+            $part('details', 'details', 'The nest', [4, 4, 4, 6], ['photo' => true]),
+            ...$nests->visitsLayer === null ? [] : [
+                $part('form', 'form', 'A visit', [8, 4, 4, 6], ['layer' => $nests->visitsLayer->id]),
+            ],
+        ]])->openTo(Audience::Programme);
     }
 
     /** What the coordinator looks at: success by beach, clutches, crews, outings. */
@@ -95,7 +115,8 @@ final class DawnBoard
                 ]),
                 $of('photos', 'photos', 'Latest photos', [3, 3, 3, 3], $in),
                 $of('pick', 'picker', 'Beach sector', [3, 6, 3, 2], $in + ['by' => ['field' => 'sector']]),
-                $of('said', 'text', 'In a sentence', [6, 6, 6, 2], [
+                $of('where', 'map', 'Where crews and due nests are', [6, 6, 6, 6], $in + ['slice' => $due]),
+                $of('said', 'text', 'In a sentence', [0, 12, 6, 4], [
                     'text' => 'So far {1} nests, of which {2} have opened; of their eggs {3} hatched on average.',
                     'values' => [
                         $in + ['measure' => ['of' => 'count']],
@@ -107,7 +128,7 @@ final class DawnBoard
                     'measure' => ['of' => 'walked'],
                     'compare' => ['by' => 'collected_at', 'days' => 7, 'against' => 'before'],
                 ]),
-                $of('pace', 'breakdown', 'Kilometres walked by crew', [6, 8, 6, 4], $in + [
+                $of('pace', 'breakdown', 'Kilometres walked by crew', [6, 12, 6, 4], $in + [
                     'by' => ['field' => '@crew'],
                     'measure' => ['of' => 'walked'],
                     'order' => 'most',

@@ -25,8 +25,7 @@ final class DawnTrails
     public static function walk(Randomizer $dice, Programme $programme, array $walkers, array $beaches): void
     {
         // When each was last heard is told by what their phones sent of records.
-        $heard = DB::table('members')->where('programme_id', $programme->id)
-            ->get(['id', 'last_heard_at', 'last_lon', 'last_lat', 'last_place_at']);
+        $heard = DB::table('members')->where('programme_id', $programme->id)->pluck('last_heard_at', 'id');
         foreach ($walkers as $i => [$user, $sectors]) {
             $device = RecordId::make();
             for ($day = self::MORNINGS; $day > 0; $day--) {
@@ -47,8 +46,8 @@ final class DawnTrails
                 }
             }
         }
-        foreach ($heard as $member) {
-            DB::table('members')->where('id', $member->id)->update((array) $member);
+        foreach ($heard as $id => $at) {
+            DB::table('members')->where('id', $id)->update(['last_heard_at' => $at, 'last_place_at' => $at]);
         }
     }
 

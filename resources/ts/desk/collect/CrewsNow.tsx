@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { TEXT } from '../../shared/map/backdrop'
+import { crewLayer } from '../../shared/map/crewLayer'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { Problems } from '../../shared/parts/Problems'
@@ -35,33 +35,6 @@ const STYLE = [
     layout: { 'line-join': 'round' },
   },
 ]
-const PLACES = [
-  {
-    id: 'crew-spot',
-    type: 'circle',
-    source: 'crews',
-    paint: {
-      'circle-radius': 8,
-      'circle-color': '#C8420E',
-      'circle-stroke-color': '#fff',
-      'circle-stroke-width': 2,
-    },
-  },
-  {
-    id: 'crew-name',
-    type: 'symbol',
-    source: 'crews',
-    layout: {
-      'text-field': ['get', 'name'],
-      'text-font': TEXT,
-      'text-size': 13,
-      'text-offset': [0, 1.2],
-      'text-anchor': 'top',
-    },
-    paint: { 'text-color': '#1D2B2E', 'text-halo-color': '#FFFCF5', 'text-halo-width': 1.5 },
-  },
-]
-
 /** Where the phones that share it are, when they were heard, and the ways they went. */
 export function CrewsNow({ people }: { people: Person[] }) {
   const programme = useProgramme()
@@ -81,18 +54,7 @@ export function CrewsNow({ people }: { people: Person[] }) {
   const layers: MapLayer[] = useMemo(
     () => [
       { source: 'trails', layers: STYLE, data: trails.data ?? { type: 'FeatureCollection', features: [] } },
-      {
-        source: 'crews',
-        layers: PLACES,
-        data: {
-          type: 'FeatureCollection',
-          features: placed.map((p) => ({
-            type: 'Feature',
-            properties: { id: String(p.id), name: p.name },
-            geometry: { type: 'Point', coordinates: [p.place!.lon, p.place!.lat] },
-          })),
-        },
-      },
+      crewLayer(placed.map((p) => ({ key: String(p.id), name: p.name, ...p.place! }))),
     ],
     [trails.data, placed],
   )

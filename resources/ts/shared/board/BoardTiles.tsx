@@ -7,6 +7,7 @@ import useMediaQuery from '@mui/material/useMediaQuery'
 import { useMemo, useState } from 'react'
 import { t } from '../texts'
 import type { AnsweredTile, BoardAnswers } from '../types'
+import { crewsOn } from './crews'
 import { layOut, phoneOrder } from './layout'
 import { partLabel } from './partLabel'
 import { askedOn, PickingContext, type Picking } from './picks'
@@ -78,12 +79,19 @@ export function BoardTiles({
       records={recordsOf?.(tile) ?? null}
     />
   )
-  const details = board.tiles.some((tile) => tile.kind === 'details')
-  const withDetails = useMemo(() => ({ ...picking, details }), [picking, details])
+  const onBoard = useMemo(
+    () => ({
+      ...picking,
+      details: board.tiles.some((tile) => tile.kind === 'details'),
+      maps: board.tiles.some((tile) => tile.kind === 'map'),
+      crews: crewsOn(board),
+    }),
+    [picking, board],
+  )
   const placed = tiles.map((tile) => ({ ...tile, id: tile.id ?? '' }))
   const spots = layOut(placed)
   return (
-    <PickingContext.Provider value={withDetails}>
+    <PickingContext.Provider value={onBoard}>
       {pages > 1 && chosen === undefined && (
         <Tabs
           value={shown}

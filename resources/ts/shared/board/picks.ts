@@ -1,3 +1,4 @@
+import type { Crew } from './crews'
 import { createContext, useCallback, useContext, useMemo, useState } from 'react'
 
 /**
@@ -56,6 +57,10 @@ export type Picking = {
   show: (tile: string, record: string | null) => void
   /** Whether there is a tile that tells of the record that is shown. */
   details?: boolean
+  /** Who is out, where a tile tells of it; maps draw them. */
+  crews?: Crew[]
+  /** Whether there is a map. */
+  maps?: boolean
   reset: () => void
 }
 

@@ -50,7 +50,9 @@ function CurvePart({ tile, onChange }: { tile: Tile; onChange: (tile: Tile) => v
         {t(curve.length ? 'plan.curve.hint' : 'plan.hint')}
       </Box>
       {curve.map((point, i) => (
-        <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 2, alignItems: 'end' }}>
+        <Box
+          key={`${i}-${curve.length}`}
+          sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 2, alignItems: 'end' }}>
           <TextInput
             label={t('plan.curve.day')}
             type="date"
@@ -135,7 +137,7 @@ export function PlanForm({ tile, onChange }: { tile: Tile; onChange: (tile: Tile
           onChange({ ...tile, thresholds: thresholds.map((x, j) => (j === i ? { ...x, ...part } : x)) })
         return (
           <Box
-            key={`${i}-${curve.length}`}
+            key={i}
             sx={{ display: 'grid', gridTemplateColumns: '110px 1fr auto', gap: 2, alignItems: 'end' }}>
             <NumberInput label={t('plan.at')} value={h.at} onChange={(at) => put({ at })} />
             <Box>

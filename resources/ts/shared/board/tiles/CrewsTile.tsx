@@ -1,7 +1,10 @@
+import GpsFixed from '@mui/icons-material/GpsFixed'
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
+import IconButton from '@mui/material/IconButton'
 import { ago, t } from '../../texts'
 import { paint } from '../../theme'
+import { asFollowed, crewsIn, followedIn } from '../crews'
 import { usePicking } from '../picks'
 import { Nothing, type TileProps } from './shared'
 
@@ -11,18 +14,19 @@ const SILENT_MS = 4 * 3_600_000
 /** Who is out with a phone: when last heard, with how much to send. */
 export function CrewsTile({ tile }: TileProps<'crews'>) {
   const { people } = tile.answer
-  const { picks, pick, mayPick } = usePicking()
+  const { picks, pick, show, mayPick, maps } = usePicking()
+  const followed = followedIn(picks)
   const picked = picks.pick[tile.id ?? '']
   if (people.length === 0) return <Nothing />
   return (
     <Box component="ul" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
-      {people.map((p, i) => {
+      {crewsIn(people).map((p) => {
         const since = p.heard_at === null ? Infinity : Date.now() - Date.parse(p.heard_at)
         const state = since < QUIET_MS ? 'near' : since < SILENT_MS ? 'quiet' : 'silent'
         return (
           <Box
             component="li"
-            key={p.id ?? i}
+            key={p.key}
             sx={{
               display: 'flex',
               alignItems: 'center',
@@ -64,7 +68,7 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
               component="span"
               sx={{
                 color: 'text.secondary',
-                flex: '1 1 5rem',
+                flex: '1 1 4rem',
                 minWidth: 0,
                 overflow: 'hidden',
                 textOverflow: 'ellipsis',
@@ -74,8 +78,20 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
                 .filter(Boolean)
                 .join(' · ')}
             </Box>
-            <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
-              {p.heard_at === null ? t('crews.never') : ago(p.heard_at)}
+            <Box sx={{ display: 'flex', alignItems: 'center', ml: 'auto', my: -0.75 }}>
+              <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+                {p.heard_at === null ? t('crews.never') : ago(p.heard_at)}
+              </Box>
+              {maps && p.place && (
+                <IconButton
+                  size="small"
+                  aria-label={t('crews.follow.who', { who: p.called })}
+                  aria-pressed={followed?.key === p.key}
+                  color={followed?.key === p.key ? 'secondary' : 'default'}
+                  onClick={() => show(tile.id ?? '', asFollowed(p.key))}>
+                  <GpsFixed fontSize="small" />
+                </IconButton>
+              )}
             </Box>
           </Box>
         )

@@ -5,6 +5,7 @@ import { api, ApiError } from '../../api'
 import { CardBody } from '../../parts/RecordCard'
 import { t } from '../../texts'
 import type { CardView } from '../../types'
+import { shownIn } from '../crews'
 import { usePicking } from '../picks'
 import type { TileProps } from './shared'
 
@@ -14,7 +15,7 @@ const PART = 'l0000000'
 /** What there is of the record that is picked in a list or on a map. */
 export function DetailsTile({ tile, base, query, today }: TileProps<'details'>) {
   const { picks, show } = usePicking()
-  const [from, record] = Object.entries(picks.show)[0] ?? [null, null]
+  const { tile: from, record } = shownIn(picks) ?? { tile: null, record: null }
   const address = `${base}/tiles/${tile.id}`
   const open = base.startsWith('/open/')
   const asked = [query, from ? new URLSearchParams({ from }).toString() : ''].filter(Boolean).join('&')

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useContext, useState } from 'react'
 import { t } from '../../texts'
+import { shownIn } from '../crews'
 import { FormSlot } from '../formSlot'
 import { usePicking } from '../picks'
 import type { TileProps } from './shared'
@@ -13,7 +14,7 @@ export function FormTile({ tile }: TileProps<'form'>) {
   const [writing, setWriting] = useState(false)
   const [added, setAdded] = useState(false)
   const { may_add: mayAdd, visits_of: visitsOf } = tile.answer
-  const picked = Object.values(picks.show)[0] ?? null
+  const picked = shownIn(picks)?.record ?? null
   if (!Form || !mayAdd || tile.layer === undefined)
     return <Box sx={{ color: 'text.secondary', mt: 2 }}>{t('formtile.closed')}</Box>
   const lacks = visitsOf !== null && picked === null

@@ -8,6 +8,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { PegMark } from '../../parts/PegMark'
 import { Pill } from '../../parts/Pill'
 import { age, t } from '../../texts'
+import { shownIn } from '../crews'
 import { usePicking } from '../picks'
 import { Nothing, type TileProps } from './shared'
 
@@ -20,7 +21,7 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
   const open = base.startsWith('/open/')
   // A visitor's lists know records by ids of their own: only details find them.
   const shows = !open || (mayPick && details === true)
-  const shown = Object.entries(picks.show)[0]
+  const shown = shownIn(picks)
   const photo = (id: string) =>
     open ? `/api/v1${base}/tiles/${tile.id}/photos/${id}/thumb` : `/api/v1/attachments/${id}/thumb`
   const asked = picks.find[tile.id ?? ''] ?? ''
@@ -70,7 +71,7 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
                   {...(shows
                     ? {
                         onShow: () => show(tile.id ?? '', r.id),
-                        shown: shown?.[1] === r.id && (!open || shown[0] === tile.id),
+                        shown: shown?.record === r.id && (!open || shown.tile === tile.id),
                       }
                     : {})}>
                   {a.photo && <Thumb src={r.photo === null ? null : photo(r.photo)} />}

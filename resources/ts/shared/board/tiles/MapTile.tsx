@@ -4,6 +4,7 @@ import useMediaQuery from '@mui/material/useMediaQuery'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
+import { CREWS, crewLayer } from '../../map/crewLayer'
 import { LazyMap } from '../../map/LazyMap'
 import { useMapLayers } from '../../map/mapLayers'
 import { pictureOf } from '../../map/picture'
@@ -14,7 +15,9 @@ import { MapLegend } from '../../parts/MapLegend'
 import { RecordCard } from '../../parts/RecordCard'
 import { formatInstant } from '../../texts'
 import type { Box as Extent, CardView } from '../../types'
+import { shownIn } from '../crews'
 import { usePicking } from '../picks'
+import { CrewCard, useCrews } from './crewOnMap'
 import type { TileProps } from './shared'
 
 /** A map of the programme, or of a layer; what is picked elsewhere it shows alone, and goes there. */
@@ -38,6 +41,8 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
       api<CardView>('GET', `${address}/layers/${part}/records/${record}${query ? `?${query}` : ''}`),
   }))
   const map = useRef<MapLibre | null>(null)
+  // Maps come when they are scrolled to, perhaps after somebody was to be followed.
+  const [ready, setReady] = useState(false)
   useFollow(map, query, layers, view.extent)
   useEffect(() => {
     if (!picture) return
@@ -54,10 +59,12 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
     }
   }, [picture, tile.title, tile.slice_name])
   const went = useShown(map, layers, cards.pick)
-  const { show, mayPick, details } = usePicking()
+  const { show, mayPick, details, crews } = usePicking()
+  const follow = useCrews(map, ready, tile.id ?? '')
   // A visitor's details know records by the ids of lists alone, or a name would get its place.
   const tells = details === true && mayPick && !open
   const pick = (picked: Picked | null, under: Picked[]) => {
+    follow.open(under.find((p) => p.source === CREWS)?.id ?? null)
     cards.pick(picked, under)
     const first = under[0]
     if (!tells || went.current === (first?.id ?? null)) return
@@ -65,6 +72,10 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
     went.current = first?.id ?? null
     show(tile.id ?? '', went.current)
   }
+  const drawn = useMemo(() => {
+    const placed = (crews ?? []).flatMap((c) => (c.place ? [{ key: c.key, name: c.called, ...c.place }] : []))
+    return placed.length ? [...layers, crewLayer(placed)] : layers
+  }, [layers, crews])
   const small = useMediaQuery('(max-width: 599.95px)')
   const told = view.layers.filter((l) => l.in_legend)
   return (
@@ -72,9 +83,11 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
       label={tile.title}
       backdrops={backdrops}
       extent={view.extent}
-      layers={layers}
+      layers={drawn}
+      onMove={({ byHand }) => byHand && follow.leave()}
       onReady={(m) => {
         map.current = m
+        setReady(true)
       }}
       onPick={pick}
       selected={cards.selected}
@@ -130,6 +143,14 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
           />
         </Paper>
       )}
+      {follow.card && (
+        <CrewCard
+          crew={follow.card}
+          following={follow.following}
+          onFollow={follow.follow}
+          onClose={() => follow.open(null)}
+        />
+      )}
       {/* What is told beside it need not be told twice. */}
       {cards.card && !tells && (
         <RecordCard
@@ -151,7 +172,7 @@ function useShown(
   open: (picked: null, under: Picked[]) => void,
 ) {
   const { picks } = usePicking()
-  const id = Object.values(picks.show)[0] ?? null
+  const id = shownIn(picks)?.record ?? null
   const went = useRef<string | null>(null)
   useEffect(() => {
     if (id === went.current) return
