@@ -19,6 +19,7 @@ use PinYard\Board\Pick;
 use PinYard\Board\Quantity;
 use PinYard\Board\Reading;
 use PinYard\Board\Tile;
+use PinYard\Board\Tiles\CoverageTile;
 use PinYard\Board\Tiles\CrewsTile;
 use PinYard\Board\Tiles\DetailsTile;
 use PinYard\Board\Tiles\FormTile;
@@ -136,6 +137,11 @@ final class BoardFacts implements Facts
         }
 
         return (new TileMap($this->sources))->page($tile, $this->picksElsewhere(), $this->heard(...));
+    }
+
+    public function coverage(CoverageTile $tile): array
+    {
+        return Coverage::of($this->sources, $this->records($tile->reading, []), $tile);
     }
 
     public function crews(CrewsTile $tile): array

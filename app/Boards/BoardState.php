@@ -76,7 +76,7 @@ final class BoardState
         }
         $people = str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')
             || str_contains($tiles, '"crews"') || str_contains($tiles, '"outings"')
-            || str_contains($tiles, '"@crew"') || str_contains($tiles, '"@person"');
+            || str_contains($tiles, '"coverage"') || str_contains($tiles, '"@crew"') || str_contains($tiles, '"@person"');
         if ($people) {
             // Whoever does not coordinate is told of their own alone.
             $parts[] = 'person '.($viewer->person->id ?? 'none');
@@ -96,7 +96,8 @@ final class BoardState
                     ),
             );
         }
-        if (str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')) {
+        if (str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')
+            || str_contains($tiles, '"coverage"')) {
             $parts[] = (string) json_encode(
                 DB::table('trail_days')->where('programme_id', $programme)
                     ->selectRaw('count(*) as n, sum(metres) as m, sum(seconds) as s')->first(),
@@ -148,7 +149,7 @@ final class BoardState
             ->selectRaw('md5(b.tiles) as tiles')
             ->selectRaw("if(b.tiles like '%\"map\":%' or b.tiles like '%\"crews\"%' or b.tiles like '%\"outings\"%' "
                 ."or b.tiles like '%\"@crew\"%' or b.tiles like '%\"@person\"%' or b.tiles like '%\"walked\"%' "
-                ."or b.tiles like '%\"hours\"%', b.tiles, '') as kinds")
+                ."or b.tiles like '%\"hours\"%' or b.tiles like '%\"coverage\"%', b.tiles, '') as kinds")
             // Who is in which crew, where a rule asks for it.
             ->selectRaw(
                 "if(s.filter like '%@crew%', (select group_concat(x.user_id, ':', coalesce(x.crew_id, 0) order by "

@@ -37,6 +37,9 @@ interface Facts
     public function map(Tiles\MapTile $tile): array;
 
     /** @return array<string, mixed> */
+    public function coverage(Tiles\CoverageTile $tile): array;
+
+    /** @return array<string, mixed> */
     public function crews(Tiles\CrewsTile $tile): array;
 
     /** @return array<string, mixed> */

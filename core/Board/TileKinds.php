@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Board;
 
 use PinYard\Board\Tiles\BreakdownTile;
+use PinYard\Board\Tiles\CoverageTile;
 use PinYard\Board\Tiles\CrewsTile;
 use PinYard\Board\Tiles\DetailsTile;
 use PinYard\Board\Tiles\FormTile;
@@ -38,6 +39,7 @@ final class TileKinds
         DetailsTile::class,
         FormTile::class,
         MapTile::class,
+        CoverageTile::class,
         CrewsTile::class,
         OutingsTile::class,
         PhotosTile::class,

@@ -45,6 +45,26 @@ final class Walk
         return $steps;
     }
 
+    /**
+     * The pieces of a way of one device, gaps left out.
+     *
+     * @param  iterable<array{float, float, float, float|null}>  $points  as for {@see steps()}
+     * @return \Generator<array{float, float, float, float}> longitude and latitude where each begins and ends
+     */
+    public static function pieces(iterable $points): \Generator
+    {
+        $last = null;
+        foreach ($points as [$at, $lon, $lat, $accuracy]) {
+            if ($accuracy !== null && $accuracy > self::VAGUE) {
+                continue;
+            }
+            if ($last !== null && ! self::isGap($last, $at, $lon, $lat)) {
+                yield [$last[1], $last[2], $lon, $lat];
+            }
+            $last = [$at, $lon, $lat];
+        }
+    }
+
     /** @param  array{float, float, float}  $last */
     private static function isGap(array $last, float $at, float $lon, float $lat): bool
     {

@@ -116,7 +116,7 @@ final class DawnBoard
                 $of('photos', 'photos', 'Latest photos', [3, 3, 3, 3], $in),
                 $of('pick', 'picker', 'Beach sector', [3, 6, 3, 2], $in + ['by' => ['field' => 'sector']]),
                 $of('where', 'map', 'Where crews and due nests are', [6, 6, 6, 6], $in + ['slice' => $due]),
-                $of('said', 'text', 'In a sentence', [0, 12, 6, 4], [
+                $of('said', 'text', 'In a sentence', [0, 12, 3, 4], [
                     'text' => 'So far {1} nests, of which {2} have opened; of their eggs {3} hatched on average.',
                     'values' => [
                         $in + ['measure' => ['of' => 'count']],
@@ -128,7 +128,12 @@ final class DawnBoard
                     'measure' => ['of' => 'walked'],
                     'compare' => ['by' => 'collected_at', 'days' => 7, 'against' => 'before'],
                 ]),
-                $of('pace', 'breakdown', 'Kilometres walked by crew', [6, 12, 6, 4], $in + [
+                $of('cover', 'coverage', 'How much of the beaches was walked', [3, 12, 4, 4], [
+                    'layer' => $programme->layers()->where('title', 'Beach sectors')->value('id'),
+                    'metres' => 100,
+                    'days' => 3,
+                ]),
+                $of('pace', 'breakdown', 'Kilometres walked by crew', [7, 12, 5, 4], $in + [
                     'by' => ['field' => '@crew'],
                     'measure' => ['of' => 'walked'],
                     'order' => 'most',

@@ -36,6 +36,7 @@ beforeEach(function (): void {
         'rights' => ['crew' => ['add' => true, 'see' => 'all'], 'public' => ['see' => true]],
         'fields' => $fields,
     ]);
+    $this->beaches = $this->layer($this->field, ['title' => 'Beaches', 'geometry' => 'area', 'fields' => []]);
     $bytes = $this->jpeg();
     $photo = $this->announce($bytes);
     $this->hers = $this->add($this->closed, [
@@ -95,6 +96,7 @@ beforeEach(function (): void {
             ['kind' => 'latest', 'layer' => $layer, 'names' => true, 'photo' => true, 'order' => 'name'],
             ['kind' => 'details', 'layer' => $layer, 'names' => true, 'photo' => true],
             ['kind' => 'form', 'layer' => $layer],
+            ['kind' => 'coverage', 'layer' => $layer === 1 ? 1 : $this->beaches->id],
         ],
         array_keys($tiles),
     );
@@ -152,12 +154,13 @@ it('tells whoever holds the link what is open, and nobody’s name', function ()
             array_column(
                 array_intersect_key(
                     $tiles,
-                    ['t9' => 1, 't10' => 1, 't16' => 1, 't17' => 1, 't18' => 1, 't19' => 1, 't20' => 1],
+                    ['t9' => 1, 't10' => 1, 't16' => 1, 't17' => 1, 't18' => 1, 't19' => 1, 't20' => 1,
+                        't24' => 1],
                 ),
                 'kind',
             ),
         )
-        ->toBe(array_fill(0, 7, 'broken'))
+        ->toBe(array_fill(0, 8, 'broken'))
         // How a tile is made is not told: it names fields and slices.
         ->and($told->getContent())->not->toContain('"measure":{"of":"sum"');
     // A name in the list and a place on the map cannot be put together by their ids.

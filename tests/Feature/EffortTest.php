@@ -173,3 +173,49 @@ it('tells others’ ways to those who coordinate alone, and nothing to a link', 
     ($this->walk)($this->one, '2026-03-12T01:00:00Z', 11);
     expect($told($this->head))->toEqualWithDelta(4 * 0.556597, 1e-4);
 });
+
+it('tells which share of areas and lines was walked, gaps and days before left out', function (): void {
+    $areas = $this->layer($this->field, ['title' => 'Areas', 'geometry' => 'area']);
+    $lines = $this->layer($this->field, ['title' => 'Lines', 'geometry' => 'line']);
+    // On the equator a hundredth of a degree is 1,113.2 m to the east and 1,105.7 m to the north.
+    $square = fn (float $west, string $code): array => $this->add($areas, [
+        'values' => ['code' => $code, 'species' => 'CC'],
+        'geometry' => ['type' => 'Polygon', 'coordinates' => [[
+            [$west, 0], [$west + 0.01, 0], [$west + 0.01, 0.01], [$west, 0.01], [$west, 0],
+        ]]],
+    ]);
+    $this->sync($this->head, [$square(10.0, 'walked'), $square(10.2, 'gap'), $square(10.4, 'never'), $this->add($lines, [
+        'values' => ['code' => 'L', 'species' => 'CC'],
+        'geometry' => ['type' => 'LineString', 'coordinates' => [[10.0, 0.0], [10.02, 0.0]]],
+    ])]);
+    // Along the southern side of the first; in the second two points twenty minutes apart.
+    ($this->walk)($this->one, '2026-03-19T01:00:00Z', 21);
+    ($this->walk)($this->two, '2026-03-19T01:00:00Z', 1, ['lon' => 10.2, 'device' => $d = RecordId::make()]);
+    ($this->walk)($this->two, '2026-03-19T01:20:00Z', 1, ['lon' => 10.21, 'device' => $d]);
+    ($this->walk)($this->two, '2026-02-01T01:00:00Z', 21, ['lon' => 10.4]);
+    $told = fn (int $layer, array $more = []): array => ($this->tile)(
+        ['kind' => 'coverage', 'layer' => $layer, 'metres' => 100, 'days' => 7] + $more,
+    )['answer'];
+    $shares = array_column($told($areas->id)['rows'], 'share', 'name');
+    expect(array_keys($shares))->toBe(['gap', 'never', 'walked'])
+        // A strip of 100 m of 1,105.7.
+        ->and($shares['walked'])->toEqualWithDelta(100 / 1105.7, 0.012)
+        ->and($shares['gap'])->toEqual(0)->and($shares['never'])->toEqual(0)
+        ->and($told($areas->id)['share'])->toEqualWithDelta($shares['walked'] / 3, 0.002)
+        // Half of it, and a hundred metres on.
+        ->and($told($lines->id)['rows'][0]['share'])->toEqualWithDelta(0.5 + 100 / 2226.4, 0.01);
+    // Whoever does not coordinate is told of their own ways; a link of none.
+    $id = $this->board['id'];
+    $own = fn ($person): mixed => $this->actingAs($person)->getJson("/api/v1/boards/$id/answers")->json(
+        'tiles.0.answer.rows.0.share',
+    );
+    expect($own($this->one))->toBeGreaterThan(0.4)->and($own($this->two))->toEqual(0);
+    app('auth')->forgetGuards();
+    expect($this->getJson('/api/v1/open'.$this->linkOf($this->board))->json('tiles.0.kind'))->toBe('broken');
+});
+
+it('has no share of points', function (): void {
+    $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/boards", ['title' => 'B', 'tiles' => [
+        ['id' => 't', 'kind' => 'coverage', 'title' => 'T', 'width' => 3, 'height' => 2, 'layer' => $this->nests->id],
+    ]])->assertUnprocessable()->assertJsonPath('problems.0.code', 'coverage_points');
+});

@@ -1486,6 +1486,7 @@ export interface components {
       | 'details'
       | 'form'
       | 'map'
+      | 'coverage'
       | 'crews'
       | 'outings'
       | 'photos'
@@ -1546,6 +1547,8 @@ export interface components {
       count?: number
       names?: boolean
       photo?: boolean
+      metres?: number
+      days?: number
       map?: number
       open?: boolean
       text?: string
@@ -1837,6 +1840,20 @@ export interface components {
       view: components['schemas']['MapView']
       bare: boolean
     }
+    CoverageRow: {
+      id: string
+      name: string | null
+      share: number
+    }
+    CoverageAnswer: {
+      share: number | null
+      rows: components['schemas']['CoverageRow'][]
+      more: number
+      n: number
+      metres: number
+      from: components['schemas']['Day']
+      to: components['schemas']['Day']
+    }
     CrewPerson: {
       id: number | null
       name: string | null
@@ -2104,6 +2121,24 @@ export interface components {
           /** @constant */
           kind: 'map'
           answer: components['schemas']['MapAnswer']
+        }
+      | {
+          id: string
+          title: string
+          width: number
+          height: number
+          x?: number
+          y?: number
+          page?: number
+          phone?: number
+          on_phone?: boolean
+          layer?: number
+          slice?: number
+          slice_name: string | null
+          follows: boolean
+          /** @constant */
+          kind: 'coverage'
+          answer: components['schemas']['CoverageAnswer']
         }
       | {
           id: string

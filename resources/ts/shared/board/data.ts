@@ -14,6 +14,8 @@ export function rowsOf(tile: AnsweredTile): Cell[][] | null {
         [tile.title, t('target.target'), t('target.due')],
         [tile.answer.value, tile.answer.target, tile.answer.due],
       ]
+    case 'coverage':
+      return [['', '%'], ...tile.answer.rows.map((r): Cell[] => [r.name, Math.round(r.share * 1000) / 10])]
     case 'breakdown': {
       const lines = tile.answer.lines.map((l) => l.label ?? t('legend.other'))
       return [

@@ -3,6 +3,7 @@ import { lazy, type ComponentType } from 'react'
 import { t } from '../texts'
 import type { AnsweredTile } from '../types'
 import { BreakdownTile } from './tiles/BreakdownTile'
+import { CoverageTile } from './tiles/CoverageTile'
 import { CrewsTile } from './tiles/CrewsTile'
 import { FormTile } from './tiles/FormTile'
 import { LatestTile } from './tiles/LatestTile'
@@ -44,6 +45,7 @@ export const TILE_VIEWS: { [K in AnsweredTile['kind']]: ComponentType<TileProps<
   details: DetailsTile,
   form: FormTile,
   map: MapTile,
+  coverage: CoverageTile,
   crews: CrewsTile,
   outings: OutingsTile,
   photos: PhotosTile,

@@ -133,6 +133,23 @@ export function PartForm({ part, tile, known, onChange }: Props) {
           onChange={(count) => put({ count })}
         />
       )
+    case 'reach':
+      return (
+        <Box sx={{ display: 'grid', gap: 3 }}>
+          <CountSelect
+            label={t('part.reach.metres')}
+            value={tile.metres ?? 50}
+            of={[5, 10, 20, 50, 100, 200, 500]}
+            onChange={(metres) => put({ metres })}
+          />
+          <CountSelect
+            label={t('part.reach.days')}
+            value={tile.days ?? 7}
+            of={[1, 3, 7, 14, 30, 90, 365]}
+            onChange={(days) => put({ days })}
+          />
+        </Box>
+      )
     case 'columns':
       return <ColumnsForm tile={tile} onChange={onChange} />
     case 'fields':

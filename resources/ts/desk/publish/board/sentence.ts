@@ -23,6 +23,7 @@ export type Part =
   | 'count'
   | 'text'
   | 'link'
+  | 'reach'
 export type Piece = string | { part: Part; words: string }
 
 export type Known = {
@@ -42,6 +43,7 @@ const PARTS: Partial<Record<Tile['kind'], Part[]>> = {
   table: ['columns', 'layer', 'by', 'slice'],
   latest: ['layer', 'order', 'fields', 'slice'],
   details: ['layer', 'fields', 'slice'],
+  coverage: ['layer', 'reach', 'slice'],
   form: ['layer'],
   map: ['what', 'slice'],
   photos: ['count', 'layer', 'slice'],
@@ -142,6 +144,8 @@ export function wordsOf(part: Part, tile: Tile, known: Known): string {
       return tile.map !== undefined
         ? (maps.find((x) => x.id === tile.map)?.title ?? t('part.map.gone'))
         : (layers.find((l) => l.id === tile.layer)?.title ?? t('part.layer.gone'))
+    case 'reach':
+      return t('part.reach', { metres: tile.metres ?? 50, n: tile.days ?? 7 })
     case 'count':
       return t('part.count', { n: tile.count ?? 12 })
     case 'text':

@@ -17,6 +17,7 @@ const SIZES: Record<TileKind, [number, number]> = {
   details: [4, 5],
   form: [4, 5],
   map: [6, 5],
+  coverage: [4, 5],
   crews: [4, 4],
   outings: [4, 4],
   photos: [6, 3],
@@ -41,7 +42,15 @@ export function kindsFor(m: Measurable, photos: boolean): TileKind[] {
   const number = firstNumber(m) !== undefined
   const group = firstGroup(m) !== undefined
   return KINDS.filter((kind) =>
-    kind === 'spread' ? number : kind === 'pairs' ? number && group : kind === 'photos' ? photos : true,
+    kind === 'coverage'
+      ? m.quantities.some((q) => q.key === '@length')
+      : kind === 'spread'
+        ? number
+        : kind === 'pairs'
+          ? number && group
+          : kind === 'photos'
+            ? photos
+            : true,
   )
 }
 
@@ -92,6 +101,8 @@ export function asKind(tile: Tile, kind: TileKind, m: Measurable, layer: number)
       return { ...base, ...reads, measure: number }
     case 'pairs':
       return { ...base, ...reads, measure: { of: 'count' }, up: number, by: group ?? time }
+    case 'coverage':
+      return { ...base, ...reads, metres: tile.metres ?? 50, days: tile.days ?? 7 }
     case 'form':
       return { ...base, layer: reads.layer }
     case 'details':
