@@ -76,7 +76,8 @@ final class BoardState
         }
         $people = str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')
             || str_contains($tiles, '"crews"') || str_contains($tiles, '"outings"')
-            || str_contains($tiles, '"coverage"') || str_contains($tiles, '"@crew"') || str_contains($tiles, '"@person"');
+            || str_contains($tiles, '"coverage"') || str_contains($tiles, '"@crew"')
+            || str_contains($tiles, '"@person"');
         if ($people) {
             // Whoever does not coordinate is told of their own alone.
             $parts[] = 'person '.($viewer->person->id ?? 'none');

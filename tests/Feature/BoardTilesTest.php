@@ -215,7 +215,8 @@ it('tells the details of what is picked in a list, where it may', function (): v
         $tile('form', 'form'),
         $tile('closed', 'details', ['layer' => $this->closed->id]),
     ], ['visitors_pick' => true]);
-    $at = fn (string $base, string $tile, string $record, string $from): string => "/api/v1$base/tiles/$tile/layers/l0000000/records/$record?from=$from";
+    $at = static fn (string $base, string $tile, string $record, string $from): string => "/api/v1$base/tiles/$tile/"
+        ."layers/l0000000/records/$record?from=$from";
     $labels = static fn (array $card): array => array_column($card['values'], 'label');
     // At the desk: whatever it was picked in.
     $desk = "/boards/{$board['id']}";

@@ -184,10 +184,11 @@ it('tells which share of areas and lines was walked, gaps and days before left o
             [$west, 0], [$west + 0.01, 0], [$west + 0.01, 0.01], [$west, 0.01], [$west, 0],
         ]]],
     ]);
-    $this->sync($this->head, [$square(10.0, 'walked'), $square(10.2, 'gap'), $square(10.4, 'never'), $this->add($lines, [
+    $line = $this->add($lines, [
         'values' => ['code' => 'L', 'species' => 'CC'],
         'geometry' => ['type' => 'LineString', 'coordinates' => [[10.0, 0.0], [10.02, 0.0]]],
-    ])]);
+    ]);
+    $this->sync($this->head, [$square(10.0, 'walked'), $square(10.2, 'gap'), $square(10.4, 'never'), $line]);
     // Along the southern side of the first; in the second two points twenty minutes apart.
     ($this->walk)($this->one, '2026-03-19T01:00:00Z', 21);
     ($this->walk)($this->two, '2026-03-19T01:00:00Z', 1, ['lon' => 10.2, 'device' => $d = RecordId::make()]);

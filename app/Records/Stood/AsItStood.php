@@ -75,7 +75,8 @@ final class AsItStood
         $keys = $layer->visits_of === null ? '' : '(primary key (id), index (parent))';
         // Nobody else sees it and nothing is rolled back: it needs no transactions, which take twice as long.
         DB::statement(
-            "create temporary table $stood $keys engine=Aria transactional=0 as select r.* from $now r left join $others o on o.id = r.id "
+            "create temporary table $stood $keys engine=Aria transactional=0 as "
+            ."select r.* from $now r left join $others o on o.id = r.id "
             ."where o.id is null and r.$came < ?",
             [$until],
         );
