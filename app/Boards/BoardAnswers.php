@@ -10,6 +10,8 @@ use App\Texts;
 use PinYard\Board\BoardPlan;
 use PinYard\Board\Pick;
 use PinYard\Board\Tile;
+use PinYard\Board\Tiles\MapTile;
+use PinYard\Geo\GeometryKind;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -36,7 +38,9 @@ final class BoardAnswers
                 $this->tiles[] = ['raw' => $raw, 'problems' => $e->problems];
             }
         }
-        $this->picks = $this->mayPick() ? $asked->of($this->readable(), $sources->viewer) : [];
+        $this->picks = $this->mayPick()
+            ? $asked->of($this->readable(), $sources->viewer, $this->areas(...))
+            : [];
     }
 
     public static function of(BoardSources $sources, BoardPicks $asked): KeptAnswer
@@ -48,6 +52,21 @@ final class BoardAnswers
             $answers->answer(...),
             ['as_of'],
         );
+    }
+
+    /** Number of the layer of a part of a map, where it is of areas that this viewer sees. */
+    private function areas(MapTile $tile, string $part): ?int
+    {
+        try {
+            $page = (new TileMap($this->sources))->page($tile, [], static function (bool $follows): void {
+            });
+        } catch (Refused) {
+            return null;
+        }
+        $layer = $page->layer($part)?->layer;
+
+        return $layer?->design()->geometry === GeometryKind::Area
+            && $layer->programme_id === $this->sources->board->programme_id ? $layer->id : null;
     }
 
     /** Who picks and looks what follows learns which is which: visitors only where that was opened. */

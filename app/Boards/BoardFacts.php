@@ -8,6 +8,7 @@ use App\Boards\Figures\EffortFigures;
 use App\Boards\Figures\SqlFigures;
 use App\Maps\MapPage;
 use App\Models\Attachment;
+use App\Models\Layer;
 use App\Records\VisibleRecords;
 use App\Rights\LayerRights;
 use LogicException;
@@ -219,11 +220,27 @@ final class BoardFacts implements Facts
         }
         foreach ($this->picksElsewhere() as $pick) {
             $filter = BoardPicks::on($pick, $layer);
-            $this->heard($filter !== null);
-            $visible = $filter === null ? $visible : $visible->filtered($filter);
+            $visited = $filter === null ? $this->visited($pick, $layer) : null;
+            $this->heard($filter !== null || $visited !== null);
+            $visible = match (true) {
+                $filter !== null => $visible->filtered($filter),
+                $visited !== null => $visible->visiting($visited),
+                default => $visible,
+            };
         }
 
         return $visible;
+    }
+
+    /** In a layer of visits: the records that were picked, whose visits follow them. */
+    private function visited(Pick $pick, Layer $visits): ?VisibleRecords
+    {
+        $layer = $visits->visits_of === null ? null : $this->sources->layers->get($visits->visits_of);
+        $filter = $layer === null ? null : BoardPicks::on($pick, $layer);
+
+        return $layer === null || $filter === null
+            ? null
+            : VisibleRecords::of($this->sources->viewer, $layer)->filtered($filter);
     }
 
     /** How many photos there are is told by whoever measures just that. */

@@ -9,6 +9,7 @@ use App\Rights\Viewer;
 use Illuminate\Http\Request;
 use PinYard\Board\Pick;
 use PinYard\Board\Tile;
+use PinYard\Board\Tiles\MapTile;
 use PinYard\Filter\Filter;
 use PinYard\Filter\Subject;
 use PinYard\Record\RecordId;
@@ -77,14 +78,20 @@ final readonly class BoardPicks
 
     /**
      * @param  iterable<Tile>  $tiles
+     * @param  \Closure(MapTile, string): (int|null)  $areas  number of the layer of a part of a map whose areas this
+     *     viewer sees
      * @return array<string, Pick> by tile, those that are there
      */
-    public function of(iterable $tiles, Viewer $viewer): array
+    public function of(iterable $tiles, Viewer $viewer, \Closure $areas): array
     {
         $picks = [];
         foreach ($tiles as $tile) {
             $part = $this->parts[$tile->frame->id] ?? null;
-            $pick = $part === null ? null : $tile->pick($part);
+            $pick = match (true) {
+                $part === null => null,
+                $tile instanceof MapTile => self::area($tile, $part, $areas),
+                default => $tile->pick($part),
+            };
             if ($pick !== null) {
                 try {
                     $picks[$tile->frame->id] = self::known($pick, $viewer);
@@ -95,6 +102,19 @@ final readonly class BoardPicks
         }
 
         return $picks;
+    }
+
+    /**
+     * An area that was picked on a map: `<part>:<area>`, and behind another colon what it is called.
+     *
+     * @param  \Closure(MapTile, string): (int|null)  $areas
+     */
+    private static function area(MapTile $tile, string $picked, \Closure $areas): ?Pick
+    {
+        [$part, $record] = explode(':', $picked, 3) + [1 => ''];
+        $layer = $record === '' ? null : $areas($tile, $part);
+
+        return $layer === null ? null : $tile->pickArea($layer, $record);
     }
 
     /** With areas by their own ids, which a link does not know. */

@@ -206,6 +206,7 @@ final readonly class BoardSources
             $this->board->programme->today(),
             $this->stood?->key() ?? '',
         ];
+        $settled = $this->stood?->isSettled() === true;
         foreach ($this->readLayers($tiles) as $id) {
             $layer = $this->layers[$id] ?? null;
             $parts[] =
@@ -213,9 +214,9 @@ final readonly class BoardSources
                     ? "$id gone"
                     : implode(',', [
                         VisibleRecords::of($this->viewer, $layer)->key(),
-                        $layer->change_number,
+                        // What comes in today changes no day that is over.
+                        $settled ? '' : $layer->change_number.','.$layer->getRawOriginal('updated_at'),
                         $layer->design_version,
-                        (string) $layer->getRawOriginal('updated_at'),
                         $this->board->programme->designs,
                     ]);
         }

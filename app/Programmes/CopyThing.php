@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Programmes;
 
+use App\Alerts\AlertCopy;
 use App\Designs\DesignStore;
 use App\Models\Audience;
 use App\Models\Board;
@@ -114,6 +115,9 @@ final readonly class CopyThing
         $boards = [];
         foreach ($from->boards()->get() as $board) {
             $boards[$board->id] = $this->board($board, $to, $board->title, $numbers, $slices, $maps)->id;
+        }
+        foreach ($from->alerts()->get() as $alert) {
+            AlertCopy::into($to, $alert, $numbers, $slices, $crews);
         }
         $this->questions($from, $to, $numbers, $boards);
 

@@ -35,12 +35,16 @@ final readonly class VisibleRecords
 
     private const SHAPE = ['shape', 'length_m', 'area_m2'];
 
-    /** @param  list<Filter>  $filters */
+    /**
+     * @param  list<Filter>  $filters
+     * @param  list<self>  $visited  records whose visits these are
+     */
     private function __construct(
         public Viewer $viewer,
         public Layer $layer,
         public Sight $sight,
         private array $filters,
+        private array $visited = [],
     ) {
     }
 
@@ -61,13 +65,31 @@ final readonly class VisibleRecords
      */
     public function showing(array $fields, bool $photos = false): self
     {
-        return new self($this->viewer, $this->layer, $this->sight->narrowedTo($fields, $photos), $this->filters);
+        return new self(
+            $this->viewer,
+            $this->layer,
+            $this->sight->narrowedTo($fields, $photos),
+            $this->filters,
+            $this->visited,
+        );
     }
 
     /** Those that a filter lets through; it may ask for fields that are not shown. */
     public function filtered(Filter $filter): self
     {
-        return new self($this->viewer, $this->layer, $this->sight, [...$this->filters, $filter]);
+        return new self(
+            $this->viewer,
+            $this->layer,
+            $this->sight,
+            [...$this->filters, $filter],
+            $this->visited,
+        );
+    }
+
+    /** In a layer of visits: those to some records. */
+    public function visiting(self $records): self
+    {
+        return new self($this->viewer, $this->layer, $this->sight, $this->filters, [...$this->visited, $records]);
     }
 
     /** Names this way of seeing: what is kept for it is given to nobody who sees in another. */
@@ -207,6 +229,9 @@ final readonly class VisibleRecords
             Rows::Own => $rows->where('created_by', $this->viewer->person?->id),
             Rows::None => $rows->whereRaw('1 = 0'),
         };
+        foreach ($this->visited as $visited) {
+            $rows->whereIn('parent', $visited->rows()->select('id'));
+        }
         if ($this->filters !== []) {
             $sql = new FilterSql($this->layer, $this->viewer->person?->id);
             foreach ($this->filters as $filter) {

@@ -34,6 +34,10 @@ beforeEach(function (): void {
         ]);
     };
     $this->inSlice = ['kind' => 'slice', 'layer' => $this->nests->id, 'slice' => $this->large->id];
+    /** Other tests leave theirs. */
+    $this->mails = fn () => DB::table('mail_box')->whereIn('to', [$this->head->email, $this->ann->email]);
+    $this->due = fn (): int => DB::table('notices')->where('programme_id', $this->field->id)
+        ->where('mail', 'due')->count();
     $this->heard = fn ($person): array => array_column(
         $this->actingAs($person)->getJson('/api/v1/notices')->assertOk()->json('notices'),
         'text',
@@ -54,8 +58,8 @@ it('tells of a record that comes into a slice, once', function (): void {
     AlertRounds::run();
     AlertRounds::run();
     expect(($this->heard)($this->head))->toBe(['Look at these: 2 new records'])
-        ->and(DB::table('mail_box')->count())->toBe(1);
-    $mail = DB::table('mail_box')->first();
+        ->and(($this->mails)()->count())->toBe(1);
+    $mail = ($this->mails)()->first();
     expect($mail->to)->toBe($this->head->email)
         ->and($mail->subject)->toBe($this->field->name.': Look at these')
         ->and($mail->text)->toContain('N-3, N-2', "/check?layer={$this->nests->id}&slice={$this->large->id}");
@@ -198,13 +202,14 @@ it('tells a crew what it may see, and nothing else', function (): void {
 });
 
 it('does not mail who has left before it was sent', function (): void {
-    ($this->alert)($this->inSlice, ['to' => ['crews' => [$this->north]], 'by_mail' => true])->assertCreated();
+    $id = ($this->alert)($this->inSlice, ['to' => ['crews' => [$this->north]], 'by_mail' => true])
+        ->assertCreated()->json('id');
     ($this->nest)('N-1', 120);
-    App\Alerts\AlertRun::of((int) DB::table('alerts')->value('id'));
-    expect(DB::table('notices')->where('mail', 'due')->count())->toBe(1);
+    App\Alerts\AlertRun::of($id);
+    expect(($this->due)())->toBe(1);
     $this->field->members()->where('user_id', $this->ann->id)->delete();
     AlertRounds::run();
-    expect(DB::table('mail_box')->count())->toBe(0)->and(DB::table('notices')->where('mail', 'due')->count())->toBe(0);
+    expect(($this->mails)()->count())->toBe(0)->and(($this->due)())->toBe(0);
 });
 
 it('begins anew after another rule, another slice and a pause', function (): void {
@@ -242,4 +247,22 @@ it('says what is in the way of an alert, and goes on when it is gone', function 
     // A slice that an alert goes by is not deleted under it.
     $this->actingAs($this->head)->deleteJson("/api/v1/layers/{$this->nests->id}/slices/{$this->large->id}")
         ->assertUnprocessable();
+});
+
+it('comes along to a programme that is copied, and tells nothing there', function (): void {
+    ($this->alert)($this->inSlice, ['to' => ['coordinators' => true, 'crews' => [$this->south]]])->assertCreated();
+    ($this->alert)(['kind' => 'silence', 'crew' => $this->north, 'hours' => 3], ['name' => 'Silent'])->assertCreated();
+    $copy = (new App\Programmes\CopyThing($this->head))->of($this->field->refresh());
+    [$slice, $silent] = $copy->alerts()->orderBy('name')->get()->all();
+    $layer = $copy->layers()->firstOrFail();
+    expect($slice->plan['rule'])->toBe([
+        'kind' => 'slice', 'layer' => $layer->id, 'slice' => $layer->slices()->firstOrFail()->id,
+    ])
+        ->and($slice->plan['to'])->toBe([
+            'coordinators' => true, 'crews' => [$copy->crews()->where('name', 'South')->value('id')],
+        ])
+        ->and($silent->plan['rule']['crew'])->toBe($copy->crews()->where('name', 'North')->value('id'));
+    ($this->nest)('N-1', 120);
+    AlertRounds::run();
+    expect(($this->heard)($this->head))->toHaveCount(1);
 });

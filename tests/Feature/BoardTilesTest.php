@@ -337,6 +337,69 @@ it('lets tiles follow what is picked in another, over all records', function ():
     }
 });
 
+it('follows an area that was picked on a map', function (): void {
+    $ring = static fn (float $west): array => [
+        [$west, -14.6], [$west + 0.1, -14.6], [$west + 0.1, -14.4], [$west, -14.4], [$west, -14.6],
+    ];
+    $area = fn (float $west): array => $this->add($this->beaches, [
+        'values' => [], 'geometry' => ['type' => 'Polygon', 'coordinates' => [$ring($west)]],
+    ]);
+    $this->sync($this->one, [$here = $area(-11.55), $there = $area(-11.9)]);
+    $this->actingAs($this->head);
+    $shown = $this->mapOf($this->beaches, ['card' => ['fields' => [], 'photos' => false]]);
+    $part = $shown->layers[0]['id'];
+    $tile = static fn (string $id, array $more): array => $more + [
+        'id' => $id, 'title' => $id, 'width' => 3, 'height' => 2,
+    ];
+    $board = ($this->board)([
+        $tile('n', ['kind' => 'number', 'layer' => $this->open->id]),
+        $tile('map', ['kind' => 'map', 'map' => $shown->id]),
+        $tile('bare', ['kind' => 'map', 'layer' => $this->beaches->id]),
+        $tile('points', ['kind' => 'map', 'layer' => $this->open->id]),
+    ], ['visitors_pick' => true]);
+    $count = fn (array $pick): mixed => ($this->ask)($board, $pick)['tiles'][0]['answer']['value'];
+    expect($count([]))->toEqual(2)
+        ->and($count(['map' => "$part:{$here['record']}:Ä: b"]))->toEqual(2)
+        ->and($count(['map' => "$part:{$there['record']}:"]))->toEqual(0)
+        ->and($count(['bare' => "l0000000:{$there['record']}:"]))->toEqual(0);
+    // What is no area, or is not there, picks nothing, and the answer says so.
+    foreach ([['points' => "l0000000:{$there['record']}:"], ['map' => "l9999999:{$there['record']}:"],
+        ['map' => $part], ['map' => "$part:nonsense:x"], ['map' => ':::']] as $pick) {
+        expect(($this->ask)($board, $pick)['picked'])->toBe([]);
+    }
+    app('auth')->forgetGuards();
+    $link = "/api/v1/open{$this->linkOf($board)}";
+    $known = $this->behindLink(App\Models\Board::query()->findOrFail($board['id']), $there['record']);
+    $asked = $this->getJson("$link?pick=".rawurlencode((string) json_encode(['bare' => "l0000000:$known:"])))->json();
+    expect($asked['picked'])->toBe(['bare'])->and($asked['tiles'][0]['answer']['value'])->toEqual(0);
+    $pick = (string) json_encode(['bare' => "l0000000:{$there['record']}:"]);
+    $ours = $this->getJson("$link?pick=".rawurlencode($pick));
+    expect($ours->json('picked'))->toBe([]);
+});
+
+it('lets visits follow the records that were picked', function (): void {
+    $visits = $this->layer($this->field, ['title' => 'Visits', 'visits_of' => 'Tracks', 'fields' => [
+        ['key' => 'eggs', 'label' => 'Eggs', 'kind' => 'whole_number'],
+    ]]);
+    $ids = array_column($this->getJson("/api/v1/layers/{$this->open->id}/records")->json('records'), 'id', 'name');
+    $visit = fn (string $of, int $eggs): array => $this->add($visits, [
+        'visited' => $ids[$of], 'values' => ['eggs' => $eggs],
+    ]);
+    $this->sync($this->head, [$visit('T-1', 3), $visit('T-1', 4), $visit('T-2', 50)]);
+    $this->actingAs($this->head);
+    $board = ($this->board)([
+        ['id' => 'by', 'kind' => 'breakdown', 'title' => 'By', 'width' => 3, 'height' => 2,
+            'layer' => $this->open->id, 'by' => ['field' => 'kind']],
+        ['id' => 'eggs', 'kind' => 'number', 'title' => 'Eggs', 'width' => 3, 'height' => 2, 'layer' => $visits->id,
+            'measure' => ['of' => 'sum', 'field' => 'eggs']],
+    ]);
+    $eggs = fn (array $pick): array => ($this->ask)($board, $pick)['tiles'][1];
+    expect($eggs([])['answer']['value'])->toEqual(57)
+        ->and($eggs(['by' => 'K1'])['answer']['value'])->toEqual(7)
+        ->and($eggs(['by' => 'K1'])['follows'])->toBeTrue()
+        ->and($eggs(['by' => 'K2'])['answer']['value'])->toEqual(50);
+});
+
 it('lets visitors pick only where that was opened', function (): void {
     $shut = ($this->board)(($this->each)($this->open->id));
     $open = ($this->board)(($this->each)($this->open->id), ['visitors_pick' => true]);

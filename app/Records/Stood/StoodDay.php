@@ -52,6 +52,15 @@ final readonly class StoodDay
         return new self($day, $byCollecting, $until->format('Y-m-d H:i:s.v'));
     }
 
+    /**
+     * Whether nothing that comes in can change it any more: by what had arrived, once all that was being written at its
+     * end is written.
+     */
+    public function isSettled(): bool
+    {
+        return ! $this->byCollecting && $this->until < now()->subMinutes(10)->format('Y-m-d H:i:s.v');
+    }
+
     /** Names it: what is kept of it is given to nobody who asks for another. */
     public function key(): string
     {

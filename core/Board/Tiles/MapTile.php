@@ -6,9 +6,11 @@ namespace PinYard\Board\Tiles;
 
 use PinYard\Board\Facts;
 use PinYard\Board\Frame;
+use PinYard\Board\Pick;
 use PinYard\Board\Reading;
 use PinYard\Board\Tile;
 use PinYard\Board\TileInput;
+use PinYard\Filter\Subject;
 
 /** One of the programme's maps, or just the records of a layer. */
 final readonly class MapTile extends Tile
@@ -50,6 +52,19 @@ final readonly class MapTile extends Tile
     public function maps(): array
     {
         return $this->map === null ? [] : [$this->map];
+    }
+
+    /**
+     * What picking an area on it means.
+     *
+     * @param  int  $layer  number of the layer of areas
+     * @param  string  $record  id of the area
+     */
+    public function pickArea(int $layer, string $record): Pick
+    {
+        return Pick::of($layer, [
+            'field' => Subject::PLACE, 'test' => 'in_area', 'value' => ['layer' => $layer, 'record' => $record],
+        ]);
     }
 
     /** @return array<string, mixed> */

@@ -1,4 +1,4 @@
-import { formatDate } from '../texts'
+import { formatDate, t } from '../texts'
 import type { AnsweredTile } from '../types'
 import { stepName } from './numbers'
 
@@ -8,6 +8,8 @@ export function partLabel(tile: AnsweredTile, part: string): string {
   if (span)
     return span[1] === span[2] ? formatDate(span[1]!) : `${formatDate(span[1]!)} – ${formatDate(span[2]!)}`
   if (tile.kind === 'crews') return tile.answer.people.find((p) => String(p.crew_id) === part)?.crew ?? part
+  // An area on a map brings its name along.
+  if (tile.kind === 'map') return part.split(':').slice(2).join(':') || t('map.area')
   const lines =
     tile.kind === 'breakdown' || tile.kind === 'table'
       ? tile.answer.rows

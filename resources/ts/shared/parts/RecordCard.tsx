@@ -21,11 +21,13 @@ type Props = {
   onNext: () => void
   /** Leads to the record itself, where there is a way. */
   onOpen?: () => void
+  /** Shows only what lies in it, elsewhere too. */
+  only?: { on: boolean; toggle: () => void } | null
   onClose: () => void
 }
 
 /** What opens over a map when a record is tapped. */
-export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Props) {
+export function RecordCard({ card, photo, place, onNext, onOpen, only, onClose }: Props) {
   return (
     <Paper
       component="section"
@@ -58,6 +60,17 @@ export function RecordCard({ card, photo, place, onNext, onOpen, onClose }: Prop
         <Close fontSize="small" />
       </IconButton>
       <CardBody key={card.id} card={card} photo={photo} onOpen={onOpen} closes>
+        {only && (
+          <Button
+            variant="outlined"
+            size="small"
+            fullWidth
+            aria-pressed={only.on}
+            sx={{ mt: 3 }}
+            onClick={only.toggle}>
+            {t(only.on ? 'card.only.leave' : 'card.only')}
+          </Button>
+        )}
         {place && (
           <Box
             sx={{

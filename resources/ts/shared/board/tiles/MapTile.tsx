@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
 import { CREWS, crewLayer } from '../../map/crewLayer'
 import { LazyMap } from '../../map/LazyMap'
-import { useMapLayers } from '../../map/mapLayers'
+import { partOf, useMapLayers } from '../../map/mapLayers'
 import { pictureOf } from '../../map/picture'
 import type { Picked } from '../../map/picked'
 import { usePickedCards } from '../../map/pickedCards'
@@ -59,7 +59,7 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
     }
   }, [picture, tile.title, tile.slice_name])
   const went = useShown(map, layers, cards.pick)
-  const { show, mayPick, details, crews } = usePicking()
+  const { show, picks, pick: pickPart, mayPick, details, crews } = usePicking()
   const follow = useCrews(map, ready, tile.id ?? '')
   // A visitor's details know records by the ids of lists alone, or a name would get its place.
   const tells = details === true && mayPick && !open
@@ -77,6 +77,14 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
     return placed.length ? [...layers, crewLayer(placed)] : layers
   }, [layers, crews])
   const small = useMediaQuery('(max-width: 599.95px)')
+  const under = view.layers.find((l) => cards.selected?.source && partOf(cards.selected.source) === l.id)
+  const name = cards.card?.name ?? ''
+  const area = under?.geometry === 'area' && cards.selected ? `${under.id}:${cards.selected.id}:` : null
+  const isOnly = area !== null && (picks.pick[tile.id ?? '']?.startsWith(area) ?? false)
+  const only =
+    mayPick && area !== null
+      ? { on: isOnly, toggle: () => pickPart(tile.id ?? '', isOnly ? null : area + name.slice(0, 80)) }
+      : null
   const told = view.layers.filter((l) => l.in_legend)
   return (
     <LazyMap
@@ -152,11 +160,12 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
         />
       )}
       {/* What is told beside it need not be told twice. */}
-      {cards.card && !tells && (
+      {cards.card && (!tells || only) && (
         <RecordCard
           card={cards.card}
           photo={(id) => (open ? `/api/v1${address}/photos/${id}/view` : `/api/v1/attachments/${id}/view`)}
           place={cards.place}
+          only={only}
           onNext={cards.next}
           onClose={() => cards.pick(null, [])}
         />
