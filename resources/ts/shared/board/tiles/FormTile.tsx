@@ -8,7 +8,7 @@ import { usePicking } from '../picks'
 import type { TileProps } from './shared'
 
 /** Adds a record, or a visit to the one that is picked. */
-export function FormTile({ tile }: TileProps<'form'>) {
+export function FormTile({ tile, base }: TileProps<'form'>) {
   const Form = useContext(FormSlot)
   const { picks, show } = usePicking()
   const [writing, setWriting] = useState(false)
@@ -16,7 +16,11 @@ export function FormTile({ tile }: TileProps<'form'>) {
   const { may_add: mayAdd, visits_of: visitsOf } = tile.answer
   const picked = shownIn(picks)?.record ?? null
   if (!Form || !mayAdd || tile.layer === undefined)
-    return <Box sx={{ color: 'text.secondary', mt: 2 }}>{t('formtile.closed')}</Box>
+    return (
+      <Box sx={{ color: 'text.secondary', mt: 2 }}>
+        {t(mayAdd && !base.startsWith('/open/') ? 'formtile.reading' : 'formtile.closed')}
+      </Box>
+    )
   const lacks = visitsOf !== null && picked === null
   if (!writing)
     return (
