@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Programmes;
 
-use App\Alerts\AlertCopy;
 use App\Designs\DesignStore;
 use App\Models\Audience;
 use App\Models\Board;

@@ -170,3 +170,39 @@ it('keeps each kind of tile as it was made', function (array $tile) use ($design
     ], 'bottom' => ['of' => 'count'],
         'times' => 100]]],
 ]);
+
+// What the screens say of a tile before the server would (tests/units/tileEdits.test.ts): or whoever goes on changing it
+// while it is on its way would be asked about a change that nobody made.
+it('says of a tile no more than goes without saying', function (): void {
+    $unsaid = (array) json_decode((string) file_get_contents(__DIR__.'/../vectors/tiles-unsaid.json'), true);
+    $points = LayerDesign::fromArray([
+        'title' => 'N', 'geometry' => 'point', 'photos' => ['allowed' => true, 'most' => 3], 'fields' => [
+            ['key' => 'eggs', 'label' => 'E', 'kind' => 'whole_number'],
+            ['key' => 'laid', 'label' => 'L', 'kind' => 'date'],
+        ],
+    ]);
+    $areas = LayerDesign::fromArray(['title' => 'A', 'geometry' => 'area', 'fields' => []]);
+    $context = new BoardContext([1 => $points, 2 => $areas]);
+    $mean = ['of' => 'mean', 'field' => 'eggs'];
+    $least = [
+        'target' => ['target' => 100],
+        'breakdown' => ['by' => ['field' => 'eggs']],
+        'trend' => ['by' => ['field' => 'laid', 'step' => 'week']],
+        'spread' => ['measure' => $mean],
+        'pairs' => ['measure' => ['of' => 'count'], 'up' => $mean, 'by' => ['field' => 'eggs']],
+        'table' => ['by' => ['field' => 'eggs'], 'columns' => [['measure' => ['of' => 'count']]]],
+        'coverage' => ['layer' => 2],
+        'text' => ['text' => 'x', 'values' => [['layer' => 1, 'measure' => ['of' => 'count']]]],
+        'link' => ['address' => 'https://example.test/x'],
+        'picker' => ['by' => ['field' => 'eggs']],
+    ];
+    $told = [];
+    foreach (PinYard\Board\TileKinds::ALL as $class) {
+        $kind = $class::kind();
+        $in = ($least[$kind] ?? []) + [
+            'id' => 'x', 'kind' => $kind, 'title' => 'T', 'width' => 3, 'height' => 2, 'layer' => 1,
+        ];
+        $told[$kind] = array_diff_key(BoardPlan::tile($in, $context)->toArray(), $in);
+    }
+    expect($told)->toEqual($unsaid);
+});

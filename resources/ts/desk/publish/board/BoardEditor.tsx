@@ -31,7 +31,7 @@ import { PagesPart } from './PagesPart'
 import { PhoneOrder } from './PhoneOrder'
 import { recordsOf } from './recordsOf'
 import { TileEditor } from './TileEditor'
-import { changed, newTile } from './tileEdits'
+import { changed, newTile, said } from './tileEdits'
 
 const Arrange = lazy(() => import('./Arrange').then((m) => ({ default: m.Arrange })))
 
@@ -80,7 +80,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
   const pages = Math.max(1, doc.pages.length)
   const onPage = Math.min(page, pages - 1)
   const pageOf = (tile: Tile) => Math.min(tile.page ?? 0, pages - 1)
-  const tiles = (next: Tile[]) => change({ tiles: next })
+  const tiles = (next: Tile[]) => change({ tiles: next.map(said) })
   const tile = doc.tiles.find((one) => one.id === selected)
   const add = (more: Tile[]) => {
     tiles([...doc.tiles, ...more.map((one) => changed(one, { page: onPage || undefined }))])

@@ -133,3 +133,22 @@ export function changed(tile: Tile, part: { [K in keyof Tile]?: Tile[K] | undefi
   for (const key of Object.keys(next)) if (next[key] === undefined) delete next[key]
   return next as Tile
 }
+
+/** What goes without saying, by kind (core/Board/Tiles). */
+const UNSAID: Partial<Record<TileKind, Partial<Tile>>> = {
+  number: { measure: { of: 'count' } },
+  target: { measure: { of: 'count' } },
+  breakdown: { measure: { of: 'count' }, shape: 'bars', order: 'list' },
+  trend: { measure: { of: 'count' } },
+  spread: { bars: 10 },
+  latest: { order: 'collected', count: 8 },
+  photos: { count: 12 },
+  coverage: { metres: 50, days: 7 },
+  link: { text: '' },
+}
+
+/**
+ * A tile with what goes without saying said. The server would say it, and whoever changes it before that is heard would
+ * be asked about a change that nobody made.
+ */
+export const said = (tile: Tile): Tile => ({ ...UNSAID[tile.kind], ...tile })

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Alerts;
+namespace App\Programmes;
 
 use App\Models\Alert;
 use App\Models\Programme;
