@@ -171,8 +171,8 @@ it('keeps each kind of tile as it was made', function (array $tile) use ($design
         'times' => 100]]],
 ]);
 
-// What the screens say of a tile before the server would (tests/units/tileEdits.test.ts): or whoever goes on changing it
-// while it is on its way would be asked about a change that nobody made.
+// What the screens say of a tile before the server would (tests/units/tileEdits.test.ts): or whoever goes on changing
+// it while it is on its way would be asked about a change that nobody made.
 it('says of a tile no more than goes without saying', function (): void {
     $unsaid = (array) json_decode((string) file_get_contents(__DIR__.'/../vectors/tiles-unsaid.json'), true);
     $points = LayerDesign::fromArray([
