@@ -34,7 +34,7 @@ final class NearWays
     /** A piece of a way, no longer than some kilometres; over the antimeridian it goes the short way. */
     public function add(float $lon1, float $lat1, float $lon2, float $lat2): void
     {
-        $across = self::eastward($lon1, $lon2);
+        $across = Longitude::eastward($lon1, $lon2);
         $most = max(abs($lat1), abs($lat2));
         $steps = (int) ceil(max(
             abs($lat2 - $lat1) / $this->high,
@@ -89,9 +89,9 @@ final class NearWays
         $w = sqrt(1 - self::E2 * $sin * $sin);
         $east = deg2rad(self::A / $w * cos(deg2rad($lat)));
         $north = deg2rad(self::A * (1 - self::E2) / ($w * $w * $w));
-        $x1 = self::eastward($lon, $lon1) * $east;
+        $x1 = Longitude::eastward($lon, $lon1) * $east;
         $y1 = ($lat1 - $lat) * $north;
-        $dx = self::eastward($lon1, $lon2) * $east;
+        $dx = Longitude::eastward($lon1, $lon2) * $east;
         $dy = ($lat2 - $lat1) * $north;
         $long = $dx * $dx + $dy * $dy;
         $part = $long === 0.0 ? 0.0 : max(0.0, min(1.0, -($x1 * $dx + $y1 * $dy) / $long));
@@ -122,13 +122,5 @@ final class NearWays
         $lon = fmod($lon, 360);
 
         return $lon < 0 ? $lon + 360 : $lon;
-    }
-
-    /** Degrees from one longitude to another, the short way. */
-    private static function eastward(float $from, float $to): float
-    {
-        $by = fmod($to - $from, 360);
-
-        return $by > 180 ? $by - 360 : ($by < -180 ? $by + 360 : $by);
     }
 }

@@ -16,9 +16,9 @@ final class PointInArea
         $inside = false;
         foreach ($rings as $ring) {
             // Everything counts from the first corner, going along the ring, so that the antimeridian is no border.
-            $here = self::eastward($ring[0][0] ?? 0.0, $lon);
+            $here = Longitude::eastward($ring[0][0] ?? 0.0, $lon);
             for ($i = 1, $n = count($ring), $east = 0.0; $i < $n; $i++, $east += $by) {
-                [$lat1, $lat2, $by] = [$ring[$i - 1][1], $ring[$i][1], self::eastward($ring[$i - 1][0], $ring[$i][0])];
+                [$lat1, $lat2, $by] = [$ring[$i - 1][1], $ring[$i][1], Longitude::eastward($ring[$i - 1][0], $ring[$i][0])];
                 if ($lat1 > $lat !== $lat2 > $lat && $east + ($lat - $lat1) / ($lat2 - $lat1) * $by > $here) {
                     $inside = ! $inside;
                 }
@@ -26,13 +26,5 @@ final class PointInArea
         }
 
         return $inside;
-    }
-
-    /** Degrees from one longitude to another, the short way. */
-    private static function eastward(float $from, float $to): float
-    {
-        $by = fmod($to - $from, 360);
-
-        return $by > 180 ? $by - 360 : ($by < -180 ? $by + 360 : $by);
     }
 }

@@ -24,7 +24,7 @@ final class Spots
         $south = $north = $first[1];
         foreach ($rings as $ring) {
             foreach ($ring as [$lon, $lat]) {
-                $by = self::eastward($first[0], $lon);
+                $by = Longitude::eastward($first[0], $lon);
                 [$west, $east] = [min($west, $by), max($east, $by)];
                 [$south, $north] = [min($south, $lat), max($north, $lat)];
             }
@@ -74,19 +74,11 @@ final class Spots
         foreach ($pieces as [$a, $b, $metres]) {
             for (; $next < $gone + $metres; $next += $step) {
                 $part = ($next - $gone) / $metres;
-                $spots[] = [$a[0] + self::eastward($a[0], $b[0]) * $part, $a[1] + ($b[1] - $a[1]) * $part];
+                $spots[] = [$a[0] + Longitude::eastward($a[0], $b[0]) * $part, $a[1] + ($b[1] - $a[1]) * $part];
             }
             $gone += $metres;
         }
 
         return $spots;
-    }
-
-    /** Degrees from one longitude to another, the short way. */
-    private static function eastward(float $from, float $to): float
-    {
-        $by = fmod($to - $from, 360);
-
-        return $by > 180 ? $by - 360 : ($by < -180 ? $by + 360 : $by);
     }
 }
