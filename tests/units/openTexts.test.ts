@@ -47,3 +47,11 @@ test('what only the desk says is not there', () => {
   expect(keys.length).toBeGreaterThan(40)
   expect(keys.filter((k) => /^(design|problem|outbox|bring)\./.test(k))).toEqual([])
 })
+
+test('no sentence is written down twice: the second would silently take the place of the first', () => {
+  const keys = [...readFileSync('resources/texts/en.json', 'utf8').matchAll(/^ {2}"([^"]+)":/gm)].map(
+    ([, k]) => k!,
+  )
+  expect(keys.length).toBeGreaterThan(1000)
+  expect(keys.filter((key, i) => keys.indexOf(key) !== i)).toEqual([])
+})

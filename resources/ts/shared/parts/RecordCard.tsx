@@ -68,7 +68,7 @@ export function RecordCard({ card, photo, place, onNext, onOpen, only, onClose }
             aria-pressed={only.on}
             sx={{ mt: 3 }}
             onClick={only.toggle}>
-            {t(only.on ? 'card.only.leave' : 'card.only')}
+            {t(only.on ? 'card.within.leave' : 'card.within')}
           </Button>
         )}
         {place && (
