@@ -18,7 +18,8 @@ final class PointInArea
             // Everything counts from the first corner, going along the ring, so that the antimeridian is no border.
             $here = Longitude::eastward($ring[0][0] ?? 0.0, $lon);
             for ($i = 1, $n = count($ring), $east = 0.0; $i < $n; $i++, $east += $by) {
-                [$lat1, $lat2, $by] = [$ring[$i - 1][1], $ring[$i][1], Longitude::eastward($ring[$i - 1][0], $ring[$i][0])];
+                [$lat1, $lat2] = [$ring[$i - 1][1], $ring[$i][1]];
+                $by = Longitude::eastward($ring[$i - 1][0], $ring[$i][0]);
                 if ($lat1 > $lat !== $lat2 > $lat && $east + ($lat - $lat1) / ($lat2 - $lat1) * $by > $here) {
                     $inside = ! $inside;
                 }
