@@ -5,7 +5,7 @@ import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { ApiError } from '../../shared/api'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
@@ -60,6 +60,7 @@ export function AlertDialog({ alert, rule, onClose }: Props) {
   const measurable = useQuery(measurableOf(now.layer)).data
   const proposed = alertName(now, { layers, slices, crews: people?.crews ?? [], measurable })
   const name = named ? draft.name : proposed
+  const busy = useRef(false)
   const save = useMutation({
     mutationFn: () => {
       const body = { ...draft, rule: now, name }
@@ -136,16 +137,25 @@ export function AlertDialog({ alert, rule, onClose }: Props) {
             }}
           />
           <AlertWays draft={draft} crews={people?.crews ?? []} at={at} onChange={put} />
-          {problems.length === 0 && <Problems error={save.error} />}
         </Box>
       </DialogContent>
+      {problems.length === 0 && save.error && (
+        <Box sx={{ px: 6, pb: 2 }}>
+          <Problems error={save.error} />
+        </Box>
+      )}
       <DialogActions>
         <Button variant="outlined" onClick={onClose}>
           {t('check.cancel')}
         </Button>
         <Button
           disabled={save.isPending || name.trim() === '' || !isWhole(now)}
-          onClick={() => save.mutate()}>
+          onClick={() => {
+            // Two taps in one moment are one.
+            if (busy.current) return
+            busy.current = true
+            save.mutate(undefined, { onSettled: () => (busy.current = false) })
+          }}>
           {t('save')}
         </Button>
       </DialogActions>

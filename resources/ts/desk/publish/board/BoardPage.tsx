@@ -43,6 +43,11 @@ export function BoardPage() {
     return (
       <Box sx={{ p: 5 }}>
         <Problems error={error} />
+        {past.on && error !== null && (
+          <Button sx={{ mt: 3 }} onClick={() => putPast({ on: null, collected: false })}>
+            {t('past.now')}
+          </Button>
+        )}
       </Box>
     )
   return (
