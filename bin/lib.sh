@@ -17,7 +17,7 @@ step() { printf '\033[2m· %s\033[0m\n' "$*"; }
 fail() { printf '\nPin Yard could not go on: %s\n' "$*" >&2; exit 1; }
 
 DEBIAN_PACKAGES=(mariadb-server nginx php8.2-fpm php8.2-cli php8.2-mysql php8.2-gd php8.2-zip
-  php8.2-curl php8.2-bcmath php8.2-intl php8.2-mbstring php8.2-xml composer unzip curl gdal-bin libvips-tools)
+  php8.2-curl php8.2-bcmath php8.2-gmp php8.2-intl php8.2-mbstring php8.2-xml composer unzip curl gdal-bin libvips-tools)
 
 # Installs the named Debian packages that are missing; an ordinary user is told the one command.
 need_debian() {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Alerts;
 
+use App\Boards\Figures\BitFigures;
 use App\Boards\Figures\EffortFigures;
 use App\Boards\Figures\SqlFigures;
 use App\Layers\StoredRow;
@@ -12,6 +13,7 @@ use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Slice;
+use App\Records\Bits\BitLayer;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use App\Texts;
@@ -140,12 +142,13 @@ final class AlertCases
     /** @return list<string> */
     private function passed(MeasureRule $rule): array
     {
-        $figures = new SqlFigures(
+        $asked = new SqlFigures(
             $this->records(...),
             $this->layer(...),
             new EffortFigures($this->programme, $this->viewer, [], static function (): void {
-            }),
+            }, $this->layer(...)),
         );
+        $figures = new BitFigures($this->records(...), BitLayer::of(...), $asked);
         [$this->figure] = $figures->of($rule->reading, [$rule->measure]);
 
         return $rule->hasPassed($this->figure) ? ['passed'] : [];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Boards;
 
+use App\Boards\Figures\BitFigures;
 use App\Boards\Figures\EffortFigures;
 use App\Boards\Figures\SqlFigures;
 use App\Maps\MapPage;
@@ -53,20 +54,24 @@ final class BoardFacts implements Facts
 
     public function figures(): Figures
     {
-        return new SqlFigures(
-            fn (Reading $reading, ?int $slice, array $fields): VisibleRecords => $this->records(
-                $reading,
-                $fields,
-                $slice,
-            ),
+        $records = fn (Reading $reading, ?int $slice, array $fields): VisibleRecords => $this->records(
+            $reading,
+            array_values(array_filter($fields, is_string(...))),
+            $slice,
+        );
+        $asked = new SqlFigures(
+            $records,
             $this->sources->layer(...),
             new EffortFigures(
                 $this->sources->board->programme,
                 $this->sources->viewer,
                 $this->picksElsewhere(),
                 $this->heard(...),
+                $this->sources->layer(...),
             ),
         );
+
+        return new BitFigures($records, $this->sources->bits->of(...), $asked);
     }
 
     public function today(): string
@@ -81,7 +86,8 @@ final class BoardFacts implements Facts
 
     public function latest(LatestTile $tile): array
     {
-        $name = $this->sources->layer($tile->reading->layer)->design()->nameField()?->key;
+        $layer = $this->sources->layer($tile->reading->layer);
+        $name = $layer->design()->nameField()?->key;
         $named = $tile->names || ! $this->sources->viewer->isLink();
 
         return LatestRecords::of(
@@ -94,6 +100,7 @@ final class BoardFacts implements Facts
             $tile,
             $named,
             $this->find,
+            $this->sources->bits->of($layer),
         );
     }
 

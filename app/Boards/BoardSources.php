@@ -12,6 +12,7 @@ use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
+use App\Records\Bits\BitLayers;
 use App\Records\Stood\AsItStood;
 use App\Records\Stood\StoodDay;
 use App\Records\VisibleRecords;
@@ -31,6 +32,9 @@ final readonly class BoardSources
 {
     private ?AsItStood $past;
 
+    /** Of the layers as they are while this answer is made. */
+    public BitLayers $bits;
+
     /**
      * @param  Collection<int, Layer>  $layers  of the programme, by number
      * @param  Collection<int, Slice>  $slices  by number
@@ -42,6 +46,7 @@ final readonly class BoardSources
         public Collection $slices,
         public ?StoodDay $stood = null,
     ) {
+        $this->bits = new BitLayers;
         $this->past = $stood === null ? null : new AsItStood($stood);
         if ($stood !== null) {
             $board->programme->standOn($stood->day);

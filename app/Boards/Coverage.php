@@ -7,7 +7,7 @@ namespace App\Boards;
 use App\Layers\StoredRow;
 use App\Models\Role;
 use App\Records\VisibleRecords;
-use Illuminate\Support\Facades\DB;
+use App\Trails\TrailPoints;
 use PinYard\Board\Tiles\CoverageTile;
 use PinYard\Device\Walk;
 use PinYard\Geo\GeometryKind;
@@ -23,8 +23,6 @@ use stdClass;
  */
 final class Coverage
 {
-    private const MOST_POINTS = 2_000_000;
-
     private const MOST_RECORDS = 500;
 
     /** Places that are asked in all, and of one record at the most. */
@@ -104,34 +102,13 @@ final class Coverage
             ->modify("+$plus days")->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d H:i:s.v');
         $person = $sources->viewer->person;
         $all = $person !== null && $programme->memberFor($person)?->role === Role::Coordinator;
-        $points = DB::table('trail_points')->where('programme_id', $programme->id)
-            ->where('at', '>=', $utc($from, 0))->where('at', '<', $utc($to, 1))
-            ->when(! $all, static fn ($q) => $q->where('user_id', $person->id ?? 0));
-        if ($points->count() > self::MOST_POINTS) {
-            throw Refused::because('coverage_many', 'days', null, ['most' => self::MOST_POINTS]);
-        }
+        $points = TrailPoints::between($programme, $utc($from, 0), $utc($to, 1), $all ? null : [$person->id ?? 0]);
         $ways = new NearWays($tile->metres);
-        $trail = [];
-        $of = null;
-        $walk = static function (array $trail) use ($ways): void {
+        foreach ($points as [, $trail]) {
             foreach (Walk::pieces($trail) as $piece) {
                 $ways->add(...$piece);
             }
-        };
-        foreach ($points->orderBy('user_id')->orderBy('device')->orderBy('at')
-            ->cursor() as $point) {
-            if ($of !== "$point->user_id $point->device") {
-                $walk($trail);
-                [$trail, $of] = [[], "$point->user_id $point->device"];
-            }
-            $trail[] = [
-                (float) (new \DateTimeImmutable((string) $point->at, new \DateTimeZone('UTC')))->format('U.u'),
-                (float) $point->lon,
-                (float) $point->lat,
-                $point->accuracy === null ? null : (float) $point->accuracy,
-            ];
         }
-        $walk($trail);
 
         return $ways;
     }

@@ -7,8 +7,12 @@ namespace App\Boards;
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
 use App\Models\Attachment;
+use App\Records\Bits\BitColumn;
+use App\Records\Bits\BitLayer;
 use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
+use PinYard\Bits\NotByBits;
+use PinYard\Bits\Slots;
 use PinYard\Board\Tiles\LatestTile;
 use PinYard\Carto\Look;
 use PinYard\Design\Field;
@@ -16,14 +20,23 @@ use PinYard\Design\Field;
 /** The records that were collected, or that arrived, last, as a list tells them. */
 final class LatestRecords
 {
+    /** More than so many ids in one question are no quicker. */
+    private const AT_ONCE = 1_000;
+
     /**
      * @param  VisibleRecords  $records  showing the tile's fields
      * @param  bool  $named  whether they are called by their names
      * @param  string|null  $find  only those whose name or told texts have this in them
+     * @param  BitLayer|null  $bits  what finds the latest of a large layer
      * @return array<string, mixed>
      */
-    public static function of(VisibleRecords $records, LatestTile $tile, bool $named, ?string $find): array
-    {
+    public static function of(
+        VisibleRecords $records,
+        LatestTile $tile,
+        bool $named,
+        ?string $find,
+        ?BitLayer $bits,
+    ): array {
         $whole = $records->layer->design();
         $design = $records->design();
         $fields = array_values(array_filter(array_map(
@@ -40,7 +53,13 @@ final class LatestRecords
         if ($find !== null) {
             self::search($rows, $told, $find);
         }
-        $total = $rows->clone()->count();
+        $latest = $bits === null || $find !== null || $order !== null
+            ? null
+            : self::latest($records, $bits, $by === 'collected_at' ? $by : BitColumn::ARRIVED, $tile->count);
+        $total = $latest[1] ?? $rows->clone()->count();
+        if ($latest !== null) {
+            $rows->whereIn('id', $latest[0]);
+        }
         $list = [];
         $order === null ? $rows->orderByDesc($by)->orderByDesc('id') : $rows->orderBy($order)->orderBy('id');
         $found = $rows->limit($tile->count)->get();
@@ -68,6 +87,27 @@ final class LatestRecords
             'legend' => Look::suggest($whole, $choice?->key)->legend([]),
             'n' => $total,
         ];
+    }
+
+    /**
+     * Among which the latest of a large layer are, so that they alone are read.
+     *
+     * @return array{list<string>, int}|null ids, and how many records there are in all; null where too many came at the
+     *     same moment, or it cannot be told
+     */
+    private static function latest(VisibleRecords $records, BitLayer $bits, string $by, int $count): ?array
+    {
+        try {
+            $all = $records->slots($bits);
+            $total = Slots::count($all);
+            $moments = $bits->numbers($by);
+            $oldest = $moments->ranked($all, max(0, $total - $count));
+            $latest = $oldest === null ? $all : $all & $moments->atLeast($oldest);
+
+            return Slots::count($latest) > self::AT_ONCE ? null : [$bits->ids($latest), $total];
+        } catch (NotByBits) {
+            return null;
+        }
     }
 
     /**

@@ -8,12 +8,17 @@ use App\Layers\FilterSql;
 use App\Layers\LayerRows;
 use App\Models\Layer;
 use App\Models\User;
+use App\Records\Bits\BitColumn;
+use App\Records\Bits\BitFilter;
+use App\Records\Bits\BitLayer;
 use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Rows;
 use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
+use PinYard\Bits\NotByBits;
+use PinYard\Bits\Slots;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 use PinYard\Geo\Box;
@@ -209,6 +214,29 @@ final readonly class VisibleRecords
     public function has(string $id): bool
     {
         return $this->rows()->where('id', $id)->exists();
+    }
+
+    /**
+     * The same records as slots of what is counted by bits.
+     *
+     * @throws NotByBits where that does not know them
+     */
+    public function slots(BitLayer $bits): \GMP
+    {
+        if ($this->visited !== []) {
+            throw new NotByBits('visits of some records');
+        }
+        $found = match ($this->sight->rows) {
+            Rows::All => $bits->all(),
+            Rows::Own => $bits->numbers(BitColumn::PERSON)->equalTo($this->viewer->person->id ?? 0),
+            Rows::None => Slots::none(),
+        };
+        $filter = new BitFilter($bits, $this->layer, $this->viewer->person?->id);
+        foreach ($this->filters as $one) {
+            $found &= $filter->of($one);
+        }
+
+        return $found;
     }
 
     private function cut(Builder $rows): Builder

@@ -22,6 +22,12 @@ final readonly class Figure
         return new self(null, 0, 0);
     }
 
+    /** Of no records there are none, and their sum is nought. */
+    public static function ofNothing(Measure $measure): self
+    {
+        return new self($measure->kind->adds() ? 0.0 : null, 0, 0);
+    }
+
     public function number(): ?float
     {
         return is_float($this->value) ? $this->value : null;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Board;
 
-use PinYard\Stats\Spread;
+use PinYard\Stats\Distribution;
 
 /** Measures the records that one viewer may see, under what was picked. */
 interface Figures
@@ -26,5 +26,5 @@ interface Figures
     public function by(Reading $reading, array $measures, Grouping ...$by): array;
 
     /** How a number lies. */
-    public function spread(Reading $reading, Quantity $quantity): Spread;
+    public function spread(Reading $reading, Quantity $quantity): Distribution;
 }

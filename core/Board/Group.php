@@ -14,4 +14,14 @@ final readonly class Group
     public function __construct(public array $keys, public array $figures)
     {
     }
+
+    /**
+     * Tells groups apart.
+     *
+     * @param  list<string|null>  $keys
+     */
+    public static function nameOf(array $keys): string
+    {
+        return implode("\0", array_map(static fn (?string $k): string => $k === null ? '-' : "=$k", $keys));
+    }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace PinYard\Device;
 
 use PinYard\Geo\Geodesic;
+use PinYard\Geo\Longitude;
 
 /**
  * How far and how long somebody walked, by the points of their trail. Between two points that lie too far apart in time
@@ -26,7 +27,8 @@ final class Walk
      *
      * @param  iterable<array{float, float, float, float|null}>  $points  seconds since 1970, longitude, latitude,
      *     accuracy in metres; in the order of time
-     * @return list<array{float, float, float}> from, to, metres (geodesic, on WGS 84)
+     * @return list<array{float, float, float, float, float}> from, to, metres (geodesic, on WGS 84), longitude and
+     *     latitude half way
      */
     public static function steps(iterable $points): array
     {
@@ -37,7 +39,14 @@ final class Walk
                 continue;
             }
             if ($last !== null && ! self::isGap($last, $at, $lon, $lat)) {
-                $steps[] = [$last[0], $at, Geodesic::metres($last[1], $last[2], $lon, $lat)];
+                $half = $last[1] + Longitude::eastward($last[1], $lon) / 2;
+                $steps[] = [
+                    $last[0],
+                    $at,
+                    Geodesic::metres($last[1], $last[2], $lon, $lat),
+                    $half > 180 ? $half - 360 : ($half < -180 ? $half + 360 : $half),
+                    ($last[2] + $lat) / 2,
+                ];
             }
             $last = [$at, $lon, $lat];
         }
@@ -75,29 +84,46 @@ final class Walk
     }
 
     /**
-     * What one person walked with all their devices: of two that were carried at once one is counted, the one with the
-     * longer way.
+     * The steps of one person with all their devices: of two that were carried at once those of one are counted, of the
+     * one with the longer way.
      *
-     * @param  list<list<array{float, float, float}>>  $devices  the steps of each
-     * @return array{float, float} metres and seconds
+     * @template T of array{float, float, float, ...<float>}
+     *
+     * @param  list<list<T>>  $devices  the steps of each
+     * @return list<T>
      */
-    public static function total(array $devices): array
+    public static function counted(array $devices): array
     {
         usort($devices, static fn (array $a, array $b): int => array_sum(array_column($b, 2)) <=> array_sum(
             array_column($a, 2),
         ));
-        $metres = $seconds = 0.0;
-        $taken = [];
+        $counted = $taken = [];
         foreach ($devices as $steps) {
             $mine = [];
-            foreach ($steps as [$from, $to, $way]) {
-                if (! self::overlaps($taken, $from, $to)) {
-                    $metres += $way;
-                    $seconds += $to - $from;
-                    $mine[] = [$from, $to];
+            foreach ($steps as $step) {
+                if (! self::overlaps($taken, $step[0], $step[1])) {
+                    $counted[] = $step;
+                    $mine[] = [$step[0], $step[1]];
                 }
             }
             array_push($taken, ...self::joined($mine));
+        }
+
+        return $counted;
+    }
+
+    /**
+     * What one person walked with all their devices.
+     *
+     * @param  list<list<array{float, float, float, ...<float>}>>  $devices  the steps of each
+     * @return array{float, float} metres and seconds
+     */
+    public static function total(array $devices): array
+    {
+        $metres = $seconds = 0.0;
+        foreach (self::counted($devices) as [$from, $to, $way]) {
+            $metres += $way;
+            $seconds += $to - $from;
         }
 
         return [$metres, $seconds];

@@ -8,7 +8,7 @@ namespace PinYard\Stats;
  * How the values of one field lie: groups in ascending order, each of one value or of a narrow run of values, with how
  * many there are. Classes are made of this, so a million values weigh no more than some thousand groups.
  */
-final readonly class Spread
+final readonly class Spread implements Distribution
 {
     public int $count;
 
@@ -116,6 +116,26 @@ final readonly class Spread
     public function most(): float
     {
         return $this->groups === [] ? 0.0 : $this->groups[count($this->groups) - 1][1];
+    }
+
+    public function known(): int
+    {
+        return $this->count;
+    }
+
+    public function missing(): int
+    {
+        return $this->missing;
+    }
+
+    public function mean(): float
+    {
+        return $this->mean;
+    }
+
+    public function deviation(): float
+    {
+        return $this->deviation;
     }
 
     /** How many different values there are, as far as the groups tell. */

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Models\Outing;
+use App\Records\Bits\BuildBits;
 use Illuminate\Support\Facades\DB;
 use PinYard\Board\TileKinds;
 
@@ -100,12 +101,20 @@ beforeEach(function (): void {
         ],
         array_keys($tiles),
     );
-    $this->board = fn (array $tiles, array $more = []): array => $this->actingAs($this->head)
-        ->postJson("/api/v1/programmes/{$this->field->id}/boards", [
-            'title' => 'B', 'audience' => 'link', 'tiles' => $tiles,
-        ] + $more)
-        ->assertCreated()
-        ->json();
+    /** Layers are asked, or counted by bits as large ones are. */
+    $this->bits = false;
+    $this->board = function (array $tiles, array $more = []): array {
+        foreach ($this->bits ? $this->field->layers()->pluck('id') : [] as $layer) {
+            (new BuildBits($layer, 0))->handle();
+        }
+
+        return $this->actingAs($this->head)
+            ->postJson("/api/v1/programmes/{$this->field->id}/boards", [
+                'title' => 'B', 'audience' => 'link', 'tiles' => $tiles,
+            ] + $more)
+            ->assertCreated()
+            ->json();
+    };
     $this->ask = fn (array $board, array $pick = [], array $find = []): array => $this
         ->getJson("/api/v1/boards/{$board['id']}/answers?".http_build_query(array_filter([
             'pick' => $pick === [] ? null : json_encode($pick),
@@ -120,7 +129,8 @@ it('walks every kind of tile there is', function (): void {
         ->toEqualCanonicalizing(array_map(static fn (string $c): string => $c::kind(), TileKinds::ALL));
 });
 
-it('tells nothing of closed records, of people or of outings to whoever holds the link', function (): void {
+it('tells nothing of closed records, of people or of outings to whoever holds the link', function (bool $bits): void {
+    $this->bits = $bits;
     $board = ($this->board)(($this->each)($this->closed->id), ['visitors_pick' => true]);
     app('auth')->forgetGuards();
     foreach (['', '?pick='.rawurlencode('{"t2":"K1"}'), '?find='.rawurlencode('{"t7":"SECRET"}')] as $asked) {
@@ -139,9 +149,10 @@ it('tells nothing of closed records, of people or of outings to whoever holds th
     }
     $this->getJson("/api/v1/open{$this->linkOf($board)}/tiles/t8/layers/l0000000/features.geojson")->assertNotFound();
     $this->getJson("/api/v1/open{$this->linkOf($board)}/tiles/t11/photos/x/view")->assertNotFound();
-});
+})->with(['asked' => false, 'by bits' => true]);
 
-it('tells whoever holds the link what is open, and nobody’s name', function (): void {
+it('tells whoever holds the link what is open, and nobody’s name', function (bool $bits): void {
+    $this->bits = $bits;
     $board = ($this->board)(($this->each)($this->open->id));
     app('auth')->forgetGuards();
     $told = $this->getJson("/api/v1/open{$this->linkOf($board)}")->assertOk();
@@ -175,9 +186,10 @@ it('tells whoever holds the link what is open, and nobody’s name', function ()
     app('auth')->forgetGuards();
     $crews = $this->getJson("/api/v1/open{$this->linkOf($open)}")->json('tiles.0.answer.people');
     expect($crews)->toHaveCount(3)->and(array_unique(array_column($crews, 'name')))->toBe([null]);
-});
+})->with(['asked' => false, 'by bits' => true]);
 
-it('tells a crew member who sees their own records of those alone', function (): void {
+it('tells a crew member who sees their own records of those alone', function (bool $bits): void {
+    $this->bits = $bits;
     $board = ($this->board)(($this->each)($this->closed->id));
     $told = $this->actingAs($this->one)->getJson("/api/v1/boards/{$board['id']}/answers")->assertOk();
     $tiles = array_column($told->json('tiles'), null, 'id');
@@ -198,7 +210,7 @@ it('tells a crew member who sees their own records of those alone', function ():
     expect(($this->ask)($board)['tiles'][0]['answer']['value'])->toBe(73_194);
     $this->field->members()->where('user_id', $this->left->id)->delete();
     $this->actingAs($this->left)->getJson("/api/v1/boards/{$board['id']}/answers")->assertNotFound();
-});
+})->with(['asked' => false, 'by bits' => true]);
 
 it('tells the details of what is picked in a list, where it may', function (): void {
     $photo = $this->announce($this->jpeg());
@@ -281,7 +293,8 @@ it('shows the photos of a list and of details, and no others', function (): void
     $this->get("$link/tiles/bare/photos/$id/view")->assertNotFound();
 });
 
-it('lets tiles follow what is picked in another, over all records', function (): void {
+it('lets tiles follow what is picked in another, over all records', function (bool $bits): void {
+    $this->bits = $bits;
     $board = ($this->board)([
         ...($this->each)($this->open->id),
         [
@@ -335,7 +348,7 @@ it('lets tiles follow what is picked in another, over all records', function ():
         )
             ->toBe(12);
     }
-});
+})->with(['asked' => false, 'by bits' => true]);
 
 it('follows an area that was picked on a map', function (): void {
     $ring = static fn (float $west): array => [
@@ -400,7 +413,8 @@ it('lets visits follow the records that were picked', function (): void {
         ->and($eggs(['by' => 'K2'])['answer']['value'])->toEqual(50);
 });
 
-it('lets visitors pick only where that was opened', function (): void {
+it('lets visitors pick only where that was opened', function (bool $bits): void {
+    $this->bits = $bits;
     $shut = ($this->board)(($this->each)($this->open->id));
     $open = ($this->board)(($this->each)($this->open->id), ['visitors_pick' => true]);
     app('auth')->forgetGuards();
@@ -409,7 +423,7 @@ it('lets visitors pick only where that was opened', function (): void {
     )->json();
     expect([$ask($shut)['may_pick'], $ask($shut)['tiles'][0]['answer']['value']])->toBe([false, 12])
         ->and([$ask($open)['may_pick'], $ask($open)['tiles'][0]['answer']['value']])->toBe([true, 5]);
-});
+})->with(['asked' => false, 'by bits' => true]);
 
 it('asks anew after a crew was heard, and says nothing new where nothing is', function (): void {
     $board = ($this->board)(($this->each)($this->closed->id));

@@ -215,6 +215,54 @@ it('tells which share of areas and lines was walked, gaps and days before left o
     expect($this->getJson('/api/v1/open'.$this->linkOf($this->board))->json('tiles.0.kind'))->toBe('broken');
 });
 
+it('tells how far and how long people were out in each area, and nests by that', function (): void {
+    $areas = $this->layer($this->field, ['title' => 'Areas', 'geometry' => 'area']);
+    $square = fn (float $west, string $code): array => $this->add($areas, [
+        'values' => ['code' => $code, 'species' => 'CC'],
+        'geometry' => ['type' => 'Polygon', 'coordinates' => [[
+            [$west, -0.01], [$west + 0.01, -0.01], [$west + 0.01, 0.01], [$west, 0.01], [$west, -0.01],
+        ]]],
+    ]);
+    $this->sync($this->head, [
+        $square(10.0, 'west'), $square(10.01, 'east'), $square(10.3, 'never'), $square(179.99, 'edge'),
+    ]);
+    // Twenty steps in the west and four in the east, one more with nobody's area around it, two over the antimeridian.
+    ($this->walk)($this->one, '2026-03-10T01:00:00Z', 25);
+    ($this->walk)($this->two, '2026-03-11T01:00:00Z', 2, ['lon' => 10.2]);
+    ($this->walk)($this->two, '2026-03-12T01:00:00Z', 1, ['lon' => 179.9990, 'device' => $d = RecordId::make()]);
+    ($this->walk)($this->two, '2026-03-12T01:01:00Z', 1, ['lon' => 179.9995, 'device' => $d]);
+    ($this->walk)($this->two, '2026-03-12T01:02:00Z', 1, ['lon' => -180.0, 'device' => $d]);
+    // A second phone in the same pocket, and another person on the same beach.
+    ($this->walk)($this->one, '2026-03-10T01:05:30Z', 5, ['lon' => 10.0025]);
+    ($this->walk)($this->two, '2026-03-10T01:00:00Z', 3, ['lon' => 10.02 - 0.0015]);
+    $this->sync($this->one, array_map(
+        fn (float $lon): array => $this->add($this->nests, [
+            'geometry' => ['type' => 'Point', 'coordinates' => [$lon, 0.001]],
+        ]),
+        [10.004, 10.005, 10.006, 10.012],
+    ));
+    $km = 556.597 / 10_000;
+    $by = fn (array $measure, $person = null): array => array_column(($this->tile)([
+        'kind' => 'breakdown', 'by' => ['areas' => $areas->id], 'measure' => $measure,
+    ])['answer']['rows'], 'value', 'label');
+    $walked = $by(['of' => 'walked']);
+    expect($walked['west'])->toEqualWithDelta(20 * $km, 1e-4)
+        ->and($walked['east'])->toEqualWithDelta(6 * $km, 1e-4)
+        ->and($walked['edge'])->toEqualWithDelta(2 * $km, 1e-4)
+        ->and(array_sum($walked))->toEqualWithDelta(28 * $km, 1e-3);
+    $hours = $by(['of' => 'hours']);
+    expect($hours['west'])->toEqualWithDelta(20 / 60, 1e-6)->and($hours['east'])->toEqualWithDelta(6 / 60, 1e-6);
+    $rate = $by(['of' => 'ratio', 'top' => ['of' => 'count'], 'bottom' => ['of' => 'walked']]);
+    expect($rate['west'])->toEqualWithDelta(3 / (20 * $km), 1e-2)
+        ->and($rate['east'])->toEqualWithDelta(1 / (6 * $km), 1e-2);
+    // Whoever does not coordinate is told of their own ways; a link of none.
+    $told = fn ($person): array => array_column($this->actingAs($person)
+        ->getJson("/api/v1/boards/{$this->board['id']}/answers")->json('tiles.0.answer.rows'), 'value', 'label');
+    expect($told($this->two)['east'])->toEqualWithDelta(1 / (2 * $km), 1e-2);
+    app('auth')->forgetGuards();
+    expect($this->getJson('/api/v1/open'.$this->linkOf($this->board))->json('tiles.0.kind'))->toBe('broken');
+});
+
 it('has no share of points', function (): void {
     $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/boards", ['title' => 'B', 'tiles' => [
         ['id' => 't', 'kind' => 'coverage', 'title' => 'T', 'width' => 3, 'height' => 2, 'layer' => $this->nests->id],

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Boards\Figures;
 
+use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Rights\Viewer;
@@ -32,12 +33,14 @@ final readonly class EffortFigures
     /**
      * @param  array<string, Pick>  $picks
      * @param  \Closure(bool): void  $heard  is told of each pick whether it says something of effort
+     * @param  \Closure(int): Layer  $layer  by number
      */
     public function __construct(
         private Programme $programme,
         private Viewer $viewer,
         private array $picks,
         private \Closure $heard,
+        private \Closure $layer,
     ) {
     }
 
@@ -50,6 +53,9 @@ final readonly class EffortFigures
     public function by(Reading $reading, Measure $measure, array $by): array
     {
         $rows = $this->days($reading);
+        if (($by[0]->areas ?? null) !== null) {
+            return $this->inAreas($rows, $measure, ($this->layer)($by[0]->areas));
+        }
         $select = ['count(*) as n', 'sum(metres) as metres', 'sum(seconds) as seconds'];
         foreach ($by as $i => $grouping) {
             $select[] = self::group($grouping).' as g'.$i;
@@ -58,9 +64,7 @@ final readonly class EffortFigures
         $groups = [];
         foreach ($rows->selectRaw(implode(', ', $select))->get() as $row) {
             $n = (int) $row->n;
-            $value = $measure->kind === MeasureKind::Walked
-                ? (float) $row->metres / self::METRES
-                : (float) $row->seconds / self::SECONDS;
+            $value = self::told($measure, (float) $row->metres, (float) $row->seconds);
             if ($n > 0) {
                 $groups[] = [
                     array_map(
@@ -70,6 +74,32 @@ final readonly class EffortFigures
                     new Figure($value, $n, $n),
                 ];
             }
+        }
+
+        return $groups;
+    }
+
+    private static function told(Measure $measure, float $metres, float $seconds): float
+    {
+        return $measure->kind === MeasureKind::Walked ? $metres / self::METRES : $seconds / self::SECONDS;
+    }
+
+    /**
+     * A step belongs to the areas that its middle lies in.
+     *
+     * @return list<array{list<string|null>, Figure}>
+     *
+     * @throws Refused where the viewer may not know the areas, or there is too much to go through
+     */
+    private function inAreas(Builder $rows, Measure $measure, Layer $areas): array
+    {
+        [$ids, $rings] = FiguresInAreas::areas($this->viewer, $areas);
+        $days = $rows->get(['d.user_id', 'd.day'])
+            ->map(static fn (object $r): string => "$r->user_id $r->day")->all();
+        $groups = [];
+        $found = StepsInAreas::of($this->programme, array_values($days), $rings);
+        foreach ($found as $area => [$metres, $seconds, $out]) {
+            $groups[] = [[$ids[$area]], new Figure(self::told($measure, $metres, $seconds), $out, $out)];
         }
 
         return $groups;

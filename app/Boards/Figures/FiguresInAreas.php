@@ -7,6 +7,7 @@ namespace App\Boards\Figures;
 use App\Maps\Tallies\CountedRecords;
 use App\Models\Layer;
 use App\Records\VisibleRecords;
+use App\Rights\Viewer;
 use PinYard\Audience\Sharpness;
 use PinYard\Board\Figure;
 use PinYard\Board\Measure;
@@ -35,16 +36,10 @@ final class FiguresInAreas
                 'field' => $field->label ?? $measure->quantity->key ?? '',
             ]);
         }
-        $visible = VisibleRecords::of($records->viewer, $areas);
-        if ($visible->seesNothing() || $records->sight->place !== Sharpness::Exact
-            || ($field !== null && ! $records->shows($field->key))) {
+        if ($records->sight->place !== Sharpness::Exact || ($field !== null && ! $records->shows($field->key))) {
             throw Refused::because('tile_hidden', 'measure');
         }
-        $ids = $rings = [];
-        foreach ($visible->rows()->whereNotNull('area_m2')->orderBy('id')->get(['id', 'shape']) as $row) {
-            $ids[] = $records->viewer->idOf((string) $row->id);
-            $rings[] = Wkb::allRings(is_string($row->shape) ? $row->shape : null);
-        }
+        [$ids, $rings] = self::areas($records->viewer, $areas);
         $values = $counts = [];
         (new CountedRecords($records, $field, null))->perArea(
             $rings,
@@ -61,6 +56,27 @@ final class FiguresInAreas
         }
 
         return $figures;
+    }
+
+    /**
+     * @return array{list<string>, list<list<list<array{float, float}>>>} of each area that a viewer sees its id as they
+     *     know it, and its rings
+     *
+     * @throws Refused where they see none
+     */
+    public static function areas(Viewer $viewer, Layer $areas): array
+    {
+        $visible = VisibleRecords::of($viewer, $areas);
+        if ($visible->seesNothing()) {
+            throw Refused::because('tile_hidden', 'measure');
+        }
+        $ids = $rings = [];
+        foreach ($visible->rows()->whereNotNull('area_m2')->orderBy('id')->get(['id', 'shape']) as $row) {
+            $ids[] = $viewer->idOf((string) $row->id);
+            $rings[] = Wkb::allRings(is_string($row->shape) ? $row->shape : null);
+        }
+
+        return [$ids, $rings];
     }
 
     /** @param  list<float>  $values */

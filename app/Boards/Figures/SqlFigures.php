@@ -17,6 +17,7 @@ use PinYard\Board\Measure;
 use PinYard\Board\MeasureKind;
 use PinYard\Board\Quantity;
 use PinYard\Board\Reading;
+use PinYard\Stats\Distribution;
 use PinYard\Stats\Spread;
 use stdClass;
 
@@ -44,13 +45,7 @@ final readonly class SqlFigures implements Figures
             return $groups[0]->figures;
         }
 
-        return array_map(static fn (Measure $m): Figure => self::ofNothing($m), $measures);
-    }
-
-    /** Of no records there are none, and their sum is nought. */
-    private static function ofNothing(Measure $measure): Figure
-    {
-        return new Figure($measure->kind->adds() ? 0.0 : null, 0, 0);
+        return array_map(static fn (Measure $m): Figure => Figure::ofNothing($m), $measures);
     }
 
     /** @return list<Group> */
@@ -69,17 +64,13 @@ final readonly class SqlFigures implements Figures
             $groups = match (true) {
                 $first->kind->isEffort() => $this->effort($reading, $first, (int) array_key_first($some), $by),
                 ($by[0]->areas ?? null) !== null => $this->inAreas($reading, $some, $by[0]->areas),
-                $first->kind === MeasureKind::Share => $this->shares(
-                    $reading,
-                    $first,
+                $first->kind === MeasureKind::Share => self::at(
                     (int) array_key_first($some),
-                    $by,
+                    Combined::shares($this, $reading, $first, $by),
                 ),
-                $first->kind === MeasureKind::Ratio => $this->ratios(
-                    $reading,
-                    $first,
+                $first->kind === MeasureKind::Ratio => self::at(
                     (int) array_key_first($some),
-                    $by,
+                    Combined::ratios($this, $reading, $first, $by),
                 ),
                 self::isRanked($first) => $this->quantiles($reading, $first, (int) array_key_first($some), $by),
                 default => $this->added($reading, $some, $by),
@@ -92,12 +83,26 @@ final readonly class SqlFigures implements Figures
 
         return array_values(array_map(
             static fn (string|int $name): Group => new Group($keys[$name], array_map(
-                static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? self::ofNothing($m),
+                static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? Figure::ofNothing($m),
                 $measures,
                 array_keys($measures),
             )),
             array_keys($found),
         ));
+    }
+
+    /**
+     * @param  list<array{list<string|null>, Figure}>  $groups
+     * @return array<string, array{list<string|null>, array<int, Figure>}>
+     */
+    private static function at(int $i, array $groups): array
+    {
+        $at = [];
+        foreach ($groups as [$keys, $figure]) {
+            $at[Group::nameOf($keys)] = [$keys, [$i => $figure]];
+        }
+
+        return $at;
     }
 
     private static function isRanked(Measure $measure): bool
@@ -120,16 +125,10 @@ final readonly class SqlFigures implements Figures
     {
         $groups = [];
         foreach ($this->effort->by($reading, $measure, $by) as [$keys, $figure]) {
-            $groups[self::name($keys)] = [$keys, [$i => $figure]];
+            $groups[Group::nameOf($keys)] = [$keys, [$i => $figure]];
         }
 
         return $groups;
-    }
-
-    /** @param  list<string|null>  $keys */
-    private static function name(array $keys): string
-    {
-        return implode("\0", array_map(static fn (?string $k): string => $k === null ? '-' : "=$k", $keys));
     }
 
     /**
@@ -221,7 +220,7 @@ final readonly class SqlFigures implements Figures
                     (int) $row->{"k$i"},
                 );
             }
-            $groups[self::name($keys)] = [$keys, $figures];
+            $groups[Group::nameOf($keys)] = [$keys, $figures];
         }
 
         return $groups;
@@ -272,59 +271,15 @@ final readonly class SqlFigures implements Figures
                     .sprintf('percentile_cont(%.17F) within group (order by q0) over (%s) as v', $share, $partition),
             )
             ->get() as $row) {
-            $values[self::name(self::keysOf($row, count($by)))] = (float) $row->v;
+            $values[Group::nameOf(self::keysOf($row, count($by)))] = (float) $row->v;
         }
         $groups = [];
         foreach ($numbers as $row) {
             $keys = self::keysOf($row, count($by));
-            $name = self::name($keys);
+            $name = Group::nameOf($keys);
             if ((int) $row->n > 0) {
                 $groups[$name] = [$keys, [$i => new Figure($values[$name] ?? null, (int) $row->n, (int) $row->k)]];
             }
-        }
-
-        return $groups;
-    }
-
-    /**
-     * @param  list<Grouping>  $by
-     * @return array<string, array{list<string|null>, array<int, Figure>}>
-     */
-    private function shares(Reading $reading, Measure $measure, int $i, array $by): array
-    {
-        $count = Measure::count();
-        $in = [];
-        foreach ($this->by($reading, [$count->within($measure->slice)], ...$by) as $group) {
-            $in[self::name($group->keys)] = $group->figures[0]->n;
-        }
-        $groups = [];
-        foreach ($this->by($reading, [$count], ...$by) as $group) {
-            $n = $group->figures[0]->n;
-            $name = self::name($group->keys);
-            $groups[$name] = [$group->keys, [$i => new Figure((($in[$name] ?? 0) / $n) * 100, $n, $n)]];
-        }
-
-        return $groups;
-    }
-
-    /**
-     * One measure by another; nothing where there is nothing to divide by.
-     *
-     * @param  list<Grouping>  $by
-     * @return array<string, array{list<string|null>, array<int, Figure>}>
-     */
-    private function ratios(Reading $reading, Measure $measure, int $i, array $by): array
-    {
-        $parts = [$measure->top ?? Measure::count(), $measure->bottom ?? Measure::count()];
-        $groups = [];
-        foreach ($this->by($reading, $parts, ...$by) as $group) {
-            [$top, $bottom] = [$group->figures[0]->number(), $group->figures[1]->number()];
-            $value = $top === null || $bottom === null || $bottom == 0.0 ? null : ($top / $bottom) * $measure->times;
-            $groups[self::name($group->keys)] = [$group->keys, [$i => new Figure(
-                $value === null || is_finite($value) ? $value : null,
-                $group->figures[0]->n,
-                min($group->figures[0]->known, $group->figures[1]->known),
-            )]];
         }
 
         return $groups;
@@ -339,9 +294,9 @@ final readonly class SqlFigures implements Figures
         $groups = [];
         foreach ($measures as $i => $measure) {
             if ($measure->kind === MeasureKind::Share) {
-                $found = $this->shares($reading, $measure, $i, [Grouping::areas($areas)]);
+                $found = self::at($i, Combined::shares($this, $reading, $measure, [Grouping::areas($areas)]));
             } elseif ($measure->kind === MeasureKind::Ratio) {
-                $found = $this->ratios($reading, $measure, $i, [Grouping::areas($areas)]);
+                $found = self::at($i, Combined::ratios($this, $reading, $measure, [Grouping::areas($areas)]));
             } else {
                 $found = [];
                 $records = $this->records($reading, $measure->slice, [$measure], []);
@@ -357,7 +312,7 @@ final readonly class SqlFigures implements Figures
         return $groups;
     }
 
-    public function spread(Reading $reading, Quantity $quantity): Spread
+    public function spread(Reading $reading, Quantity $quantity): Distribution
     {
         $field = $quantity->field;
         $records = ($this->records)($reading, null, $field === null ? [] : [$field->key]);

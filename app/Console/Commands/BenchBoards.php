@@ -15,8 +15,10 @@ use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\User;
+use App\Records\Bits\BuildBits;
 use App\Records\Stood\StoodDay;
 use Illuminate\Console\Command;
+use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
@@ -50,21 +52,38 @@ final class BenchBoards extends Command
         $this->line(sprintf('%-66s %10s %10s %7s', "A board of eight tiles on $rows records", 'ours', 'raw', 'ratio'));
         $this->tell('first answer, nothing kept, against the eight queries', $first, $raw, '0.35; 0.02 by bits');
         $this->tell('the same once more', $next, $raw, '0.02');
+        $build = $this->time(fn () => (new BuildBits($layer->id))->handle());
+        $this->tell('building what is counted by bits, against the eight queries', $build, $raw, '1');
+        $anew = fn (array $picks): float => $this->median(5, function () use ($board, $user, $picks): float {
+            DB::table('boards')->where('id', $board->id)->update(
+                ['updated_at' => now()->addMinutes(random_int(1, 9_999))],
+            );
+
+            return $this->time(fn () => $this->answer($board, $user, null, $picks));
+        });
+        $this->tell('first answer by bits, against the eight queries', $anew([]), $raw, '0.02');
+        $picks = ['t2' => 'k3', 't5' => '2025-07-01'];
+        $this->tell('under two picks, by bits, against the eight queries', $anew($picks), $raw, '0.02');
         $this->change($layer, $rows);
+        $this->tell('after 1,000 scattered changes, by bits', $anew([]), $raw, '0.02');
+        $this->tell('after 1,000 scattered changes and under two picks', $anew($picks), $raw, '0.02');
         $stood = $this->time(fn () => $this->answer($board, $user, now()->subDay()->toDateString()));
         $this->tell('as it stood yesterday, 1,000 changed since, against a first answer', $stood, $first, '2');
 
         return self::SUCCESS;
     }
 
-    private function answer(Board $board, User $user, ?string $on = null): string
+    /** @param  array<string, string>  $picks  by tile */
+    private function answer(Board $board, User $user, ?string $on = null, array $picks = []): string
     {
         $sources = BoardSources::forPerson($board->id, $user) ?? throw new \LogicException;
         if ($on !== null) {
             $sources = $sources->on(StoodDay::of($on, false, $sources->board->programme));
         }
 
-        return BoardAnswers::of($sources, BoardPicks::none())->text();
+        $asked = Request::create('/', 'GET', ['pick' => json_encode($picks)]);
+
+        return BoardAnswers::of($sources, BoardPicks::asked($asked))->text();
     }
 
     private function layer(Programme $programme, int $rows): Layer

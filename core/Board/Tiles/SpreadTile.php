@@ -52,8 +52,8 @@ final readonly class SpreadTile extends MeasuringTile
         $spread = $this->measure->quantity === null
             ? null
             : $facts->figures()->spread($this->reading, $this->measure->quantity);
-        if ($spread === null || $spread->count === 0) {
-            return ['bars' => [], 'n' => $spread->missing ?? 0, 'missing' => $spread->missing ?? 0]
+        if ($spread === null || $spread->known() === 0) {
+            return ['bars' => [], 'n' => $spread?->missing() ?? 0, 'missing' => $spread?->missing() ?? 0]
                 + $this->format->said();
         }
         $ends = Pretty::numbers($spread->least(), $spread->most(), $this->bars);
@@ -74,13 +74,13 @@ final readonly class SpreadTile extends MeasuringTile
 
         return [
             'bars' => $bars,
-            'mean' => $this->format->number($spread->mean),
+            'mean' => $this->format->number($spread->mean()),
             'median' => $this->format->number($spread->quantile(0.5)),
-            'deviation' => $spread->count > 1 ? $this->format->number($spread->deviation) : null,
+            'deviation' => $spread->known() > 1 ? $this->format->number($spread->deviation()) : null,
             'least' => $this->format->number($spread->least()),
             'most' => $this->format->number($spread->most()),
-            'n' => $spread->count + $spread->missing,
-            'missing' => $spread->missing,
+            'n' => $spread->known() + $spread->missing(),
+            'missing' => $spread->missing(),
         ] + $this->format->said();
     }
 
