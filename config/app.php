@@ -12,6 +12,8 @@ return [
     'timezone' => 'UTC',
     'key' => env('APP_KEY'),
     'version' => '0.1.0',
+    // Changes with the shape of what is answered: nothing that was kept is given in an earlier one.
+    'answers' => (int) @filemtime(__DIR__.'/../app/OpenApi/answers.yaml'),
     // Bytes that the files of one programme may take.
     'quota' => (int) (1e9 * (float) env('PINYARD_QUOTA_GB', 50)),
     // By it an empty yard knows that it is none.

@@ -34,7 +34,7 @@ final readonly class KeptAnswer
     public static function of(string $state, \Closure $make, array $beside = []): self
     {
         // A release may answer in another shape.
-        $state .= '|'.config('app.version');
+        $state .= '|'.config('app.version').config('app.answers');
         // The tag is a file of its own: most who ask know the answer, which may be large.
         $tag = KeptFiles::get(self::TAGS, $state);
         if ($tag !== null) {
@@ -71,7 +71,7 @@ final readonly class KeptAnswer
      */
     public static function unlessKnown(Request $request, string $asked, \Closure $answer): JsonResponse|Response
     {
-        $asked .= '|'.config('app.version');
+        $asked .= '|'.config('app.version').config('app.answers');
         $tag = $request->headers->has('If-None-Match') ? KeptFiles::get(self::TOLD, $asked) : null;
         if ($tag !== null && self::knows($request, $tag)) {
             return new Response('', 304, self::headers($tag));

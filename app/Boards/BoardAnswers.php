@@ -204,7 +204,10 @@ final class BoardAnswers
                 'kind' => 'broken',
                 'slice_name' => null,
                 'follows' => true,
-                'answer' => ['messages' => array_column(Texts::problems($problems), 'message')],
+                'answer' => [
+                    'messages' => array_column(Texts::problems($problems), 'message'),
+                    'closed' => array_column($problems, 'code') === ['tile_hidden'],
+                ],
             ] + $this->drawn($tile);
     }
 
@@ -218,7 +221,7 @@ final class BoardAnswers
             'kind' => 'broken',
             'slice_name' => null,
             'follows' => true,
-            'answer' => ['messages' => [Texts::of('tile.closed')]],
+            'answer' => ['messages' => [Texts::of('tile.closed')], 'closed' => true],
         ] + array_intersect_key($tile, array_flip(self::PLACE));
     }
 }

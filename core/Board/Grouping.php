@@ -50,6 +50,9 @@ final readonly class Grouping
 
             return new self((string) $key, $field, $step ?? Step::Day);
         }
+        if ($field === null && is_string($key)) {
+            throw $tile->refused('field_unknown', "$at/field", $key, ['key' => $key]);
+        }
         if ($kind === null || ! self::parts($kind)) {
             throw $tile->refused(
                 'grouping_field',

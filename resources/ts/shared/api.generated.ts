@@ -1907,6 +1907,7 @@ export interface components {
     }
     BrokenAnswer: {
       messages: string[]
+      closed: boolean
     }
     ShownTile: {
       id: string

@@ -1,3 +1,4 @@
+import LockOutlined from '@mui/icons-material/LockOutlined'
 import Box from '@mui/material/Box'
 import { lazy, type ComponentType } from 'react'
 import { t } from '../texts'
@@ -25,6 +26,14 @@ const DetailsTile = lazy(() => import('./tiles/DetailsTile').then((m) => ({ defa
 const MapTile = lazy(() => import('./tiles/MapTile').then((m) => ({ default: m.MapTile })))
 
 function BrokenTile({ tile }: TileProps<'broken'>) {
+  // What is not open to somebody is nothing that they could mend.
+  if (tile.answer.closed)
+    return (
+      <Box sx={{ mt: 2, color: 'text.secondary', display: 'flex', alignItems: 'center', gap: 2 }}>
+        <LockOutlined fontSize="small" aria-hidden />
+        {tile.answer.messages.join(' ')}
+      </Box>
+    )
   return (
     <Box sx={{ mt: 2, color: 'secondary.main' }}>
       {t('board.broken')} {tile.answer.messages.join(' ')}

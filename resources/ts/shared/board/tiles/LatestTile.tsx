@@ -4,7 +4,7 @@ import Button from '@mui/material/Button'
 import ButtonBase from '@mui/material/ButtonBase'
 import InputAdornment from '@mui/material/InputAdornment'
 import OutlinedInput from '@mui/material/OutlinedInput'
-import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { Fragment, useEffect, useRef, useState, type ReactNode } from 'react'
 import { PegMark } from '../../parts/PegMark'
 import { Pill } from '../../parts/Pill'
 import { age, t } from '../../texts'
@@ -64,7 +64,8 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
           sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
           {records.map((r) => {
             const peg = a.legend.find((l) => l.code === r.class)
-            const detail = r.details.filter(Boolean).join(' · ')
+            const details = r.details.filter((d) => d !== null && d !== '')
+            const detail = details.length > 0 && <Details of={details} />
             return (
               <Box component="li" key={r.id} sx={{ borderBottom: '1px solid #EFE6D2' }}>
                 <Row
@@ -76,7 +77,9 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
                     : {})}>
                   {a.photo && <Thumb src={r.photo === null ? null : photo(r.photo)} />}
                   {peg && <PegMark {...peg} size={18} />}
-                  <b style={{ whiteSpace: 'nowrap' }}>{r.name ?? (detail || t('record.unnamed'))}</b>
+                  <Box component="b" sx={NAME}>
+                    {r.name === null ? detail || t('record.unnamed') : <bdi>{r.name}</bdi>}
+                  </Box>
                   <Box
                     component="span"
                     sx={{
@@ -87,7 +90,7 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
                       overflow: 'hidden',
                       textOverflow: 'ellipsis',
                     }}>
-                    {r.name === null ? '' : detail}
+                    {r.name !== null && detail}
                   </Box>
                   {fresh.has(r.id) && <Pill tone="soft">{t('latest.new')}</Pill>}
                   <Box
@@ -124,6 +127,23 @@ const ROW = {
   py: 0.9,
   fontSize: '0.93rem',
 } as const
+
+/** A name that is too long for the tile is cut, and stays beside its mark. */
+const NAME = {
+  maxWidth: 'calc(100% - 34px)',
+  whiteSpace: 'nowrap',
+  overflow: 'hidden',
+  textOverflow: 'ellipsis',
+} as const
+
+/** What is told of a record, each in the direction of its own script. */
+const Details = ({ of }: { of: (string | null)[] }) =>
+  of.map((d, i) => (
+    <Fragment key={i}>
+      {i > 0 && ' · '}
+      <bdi>{d}</bdi>
+    </Fragment>
+  ))
 
 /** The first photo of a record, or that there is none. */
 const Thumb = ({ src }: { src: string | null }) => (

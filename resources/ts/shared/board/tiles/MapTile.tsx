@@ -77,6 +77,7 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
     return placed.length ? [...layers, crewLayer(placed)] : layers
   }, [layers, crews])
   const small = useMediaQuery('(max-width: 599.95px)')
+  const [narrow, setNarrow] = useState(false)
   const under = view.layers.find((l) => cards.selected?.source && partOf(cards.selected.source) === l.id)
   const name = cards.card?.name ?? ''
   const area = under?.geometry === 'area' && cards.selected ? `${under.id}:${cards.selected.id}:` : null
@@ -128,8 +129,13 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
         <Paper
           variant="outlined"
           component="details"
-          // On a phone a long one would be all that there is to see.
-          open={!small && (bare || told.length <= 2)}
+          // On a phone, and in a small tile, a long one would be all that there is to see.
+          open={!small && !narrow && (bare || told.length <= 2)}
+          ref={(legend: HTMLElement | null) => {
+            const tile = legend?.parentElement
+            if (legend?.scrollHeight && tile && !narrow)
+              setNarrow(legend.offsetWidth * legend.scrollHeight > (tile.clientWidth * tile.clientHeight) / 3)
+          }}
           sx={{
             position: 'absolute',
             left: 10,

@@ -25,6 +25,7 @@ export function PairsTile({ tile }: TileProps<'pairs'>) {
           xAxis={[
             {
               ...axis,
+              height: 48,
               label: axisName(a.across),
               valueFormatter: (v: number) => bare(v, { ...a.across, decimals: null }),
             },

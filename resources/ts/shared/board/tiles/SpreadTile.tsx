@@ -38,7 +38,13 @@ export function SpreadTile({ tile }: TileProps<'spread'>) {
             },
           ]}
           yAxis={[
-            { width: 40, tickLabelStyle: { fontSize: 12 }, valueFormatter: (v: number) => formatNumber(v) },
+            {
+              width: 40,
+              // There are no halves of records.
+              tickMinStep: 1,
+              tickLabelStyle: { fontSize: 12 },
+              valueFormatter: (v: number) => formatNumber(v),
+            },
           ]}
           series={[{ data: a.bars.map((b) => b.count), label: tile.title }]}
           {...(mayPick

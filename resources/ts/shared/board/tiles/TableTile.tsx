@@ -61,7 +61,7 @@ export function TableTile({ tile }: TileProps<'table'>) {
                       <ButtonBase
                         aria-pressed={picked === code}
                         onClick={() => pick(tile.id ?? '', code)}
-                        sx={{ py: 0.4 }}>
+                        sx={{ py: 0.4, textAlign: 'left' }}>
                         {name}
                       </ButtonBase>
                     ) : (

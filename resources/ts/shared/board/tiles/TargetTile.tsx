@@ -10,6 +10,12 @@ export function TargetTile({ tile }: TileProps<'target'>) {
   const value = a.value ?? 0
   const end = Math.max(a.target, value, ...a.thresholds.map((h) => h.at))
   const at = (v: number) => `${Math.max(0, Math.min(100, (v / end) * 100))}%`
+  const marks = a.thresholds.map((h) => ({
+    at: h.at,
+    share: parseFloat(at(h.at)),
+    text: [h.text, said(h.at, a)].filter(Boolean).join(' · '),
+  }))
+  const rows = rowsOf(marks)
   const words = t('target.words', { value: said(a.value ?? 0, a), target: said(a.target, a) })
   return (
     <>
@@ -36,7 +42,11 @@ export function TargetTile({ tile }: TileProps<'target'>) {
         aria-valuemax={end}
         aria-valuenow={Math.max(0, value)}
         aria-valuetext={a.due === null ? words : `${words}, ${t('target.by', { value: said(a.due, a) })}`}
-        sx={{ position: 'relative', mt: a.due === null ? 1 : 6, mb: a.thresholds.length ? 6 : 1 }}>
+        sx={{
+          position: 'relative',
+          mt: a.due === null ? 1 : 6,
+          mb: rows.length ? 1 + 5 * (Math.max(...rows) + 1) : 1,
+        }}>
         {a.due !== null && <Stroke at={at(a.due)} text={t('target.by', { value: said(a.due, a) })} />}
         <Box
           sx={{ height: 22, borderRadius: 1, bgcolor: paint.sand, position: 'relative', overflow: 'hidden' }}>
@@ -60,8 +70,8 @@ export function TargetTile({ tile }: TileProps<'target'>) {
             />
           )}
         </Box>
-        {a.thresholds.map((h) => (
-          <Stroke key={h.at} below at={at(h.at)} text={[h.text, said(h.at, a)].filter(Boolean).join(' · ')} />
+        {marks.map((m, i) => (
+          <Stroke key={m.at} below at={`${m.share}%`} row={rows[i] ?? 0} text={m.text} />
         ))}
       </Box>
       <Foot n={a.n} missing={a.missing} />
@@ -69,9 +79,40 @@ export function TargetTile({ tile }: TileProps<'target'>) {
   )
 }
 
+/** Whether the words of a mark stand before it and not behind. */
+const isBefore = (share: number) => share > 50
+
+/** A letter of a mark takes so much of a narrow tile, in hundredths. */
+const LETTER = 2.6
+
+/** In which row below the bar the words of each mark stand, so that none lies over another's. */
+function rowsOf(marks: { share: number; text: string }[]): number[] {
+  const taken: [number, number][][] = []
+  return marks.map(({ share, text }) => {
+    const wide = text.length * LETTER
+    const [from, to] = isBefore(share)
+      ? [Math.max(0, share - wide), share]
+      : [share, Math.min(100, share + wide)]
+    let row = 0
+    while (taken[row]?.some(([begin, end]) => from < end && begin < to)) row++
+    taken[row] = [...(taken[row] ?? []), [from, to]]
+    return row
+  })
+}
+
 /** A mark across the bar with its words, which stay within the tile. */
-function Stroke({ at, text, below = false }: { at: string; text: string; below?: boolean }) {
-  const right = parseFloat(at) > 50
+function Stroke({
+  at,
+  text,
+  below = false,
+  row = 0,
+}: {
+  at: string
+  text: string
+  below?: boolean
+  row?: number
+}) {
+  const right = isBefore(parseFloat(at))
   return (
     <>
       <Box
@@ -87,7 +128,7 @@ function Stroke({ at, text, below = false }: { at: string; text: string; below?:
       <Box
         sx={{
           position: 'absolute',
-          [below ? 'top' : 'bottom']: 'calc(100% + 7px)',
+          [below ? 'top' : 'bottom']: `calc(100% + ${7 + 20 * row}px)`,
           ...(right ? { right: `calc(100% - ${at})` } : { left: at }),
           fontSize: '0.82rem',
           color: below ? '#A8360A' : 'text.primary',

@@ -20,7 +20,7 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
         <LineChart
           skipAnimation
           hideLegend={!a.parted}
-          margin={{ left: 0, right: 12, top: 8, bottom: 0 }}
+          margin={{ left: 0, right: 28, top: 8, bottom: 0 }}
           xAxis={[
             {
               data: a.steps,
@@ -35,6 +35,7 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
           yAxis={[
             {
               width: 44,
+              ...(a.decimals === 0 ? { tickMinStep: 1 } : {}),
               tickLabelStyle: { fontSize: 12 },
               valueFormatter: (v: number) => bare(v, { ...a, decimals: null }),
             },
