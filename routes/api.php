@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AccountController;
 use App\Http\Controllers\AlertController;
 use App\Http\Controllers\AttachmentController;
+use App\Http\Controllers\AudienceController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\ClassesController;
@@ -269,6 +270,9 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/features.geojson', [BoardController::class, 'features']);
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/records/{record}', [BoardController::class, 'card']);
         Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
+        Route::get('programmes/{programme}/audiences', [AudienceController::class, 'index'])->can('manage', 'programme');
+        Route::put('layers/{layer}/seen-by/link', [AudienceController::class, 'link'])->can('design', 'layer');
+        Route::get('layers/{layer}/blurred', [AudienceController::class, 'blurred'])->can('design', 'layer');
         Route::get('programmes/{programme}/alerts', [AlertController::class, 'index'])->can('manage', 'programme');
         Route::post('programmes/{programme}/alerts', [AlertController::class, 'store'])->can('manage', 'programme');
         Route::post('programmes/{programme}/alerts/try', [AlertController::class, 'try'])->can('manage', 'programme');

@@ -44,6 +44,7 @@ final class LatestRecords
             $tile->fields,
         )));
         $name = $named ? $whole->nameField() : null;
+        $name = $name !== null && $records->shows($name->key) ? $name : null;
         $told = $name === null ? $fields : [$name, ...$fields];
         $choice = $fields[0] ?? null;
         // Whoever holds a link may know when a record was made, and not when it reached us.

@@ -23,8 +23,11 @@ final readonly class FilterSql
     /** Days begin in the programme's zone. */
     private \DateTimeZone $zone;
 
-    /** @param  int|null  $person  whoever looks, for what is their own; null: nobody's */
-    public function __construct(private Layer $layer, private ?int $person)
+    /**
+     * @param  int|null  $person  whoever looks, for what is their own; null: nobody's
+     * @param  bool  $places  whether they may know where records are: no rule on places is true for those who may not
+     */
+    public function __construct(private Layer $layer, private ?int $person, private bool $places = true)
     {
         $this->table = $layer->table();
         $this->zone = new \DateTimeZone($layer->programme->time_zone);
@@ -61,7 +64,7 @@ final readonly class FilterSql
     private function condition(Builder $query, Condition $c): Builder
     {
         return match ($c->subject->field === null ? $c->subject->key : null) {
-            Subject::PLACE => $this->place($query, $c),
+            Subject::PLACE => $this->places ? $this->place($query, $c) : $query->whereRaw('1 = 0'),
             Subject::CREW => $this->crew($query, $c),
             Subject::OWN => $query->where("$this->table.created_by", $this->person ?? 0),
             Subject::VISITS => $this->number($query, $this->visitsSql('count(*)'), $c),

@@ -64,14 +64,20 @@ final class LayerRows
                     $any->orWhereBetween('z', $range);
                 }
             })
-            ->where(function (Builder $any) use ($box): void {
-                foreach ($box->parts() as $part) {
-                    $any->orWhere(
-                        fn (Builder $in) => $in
-                            ->whereBetween('lon', [$part->west, $part->east])
-                            ->whereBetween('lat', [$part->south, $part->north]),
-                    );
-                }
-            });
+            ->where(static fn (Builder $all) => self::between($all, $box));
+    }
+
+    /** Narrows to places in a box by their longitudes and latitudes alone. */
+    public static function between(Builder $query, Box $box): Builder
+    {
+        return $query->where(static function (Builder $any) use ($box): void {
+            foreach ($box->parts() as $part) {
+                $any->orWhere(
+                    static fn (Builder $in) => $in
+                        ->whereBetween('lon', [$part->west, $part->east])
+                        ->whereBetween('lat', [$part->south, $part->north]),
+                );
+            }
+        });
     }
 }

@@ -9,6 +9,7 @@ use App\Layers\StoredValue;
 use App\Maps\Tallies\AreaTallies;
 use App\Records\VisibleRecords;
 use Illuminate\Database\Query\Builder;
+use PinYard\Audience\Sharpness;
 use PinYard\Carto\Label;
 use PinYard\Carto\Look;
 use PinYard\Carto\Style\StyleLayers;
@@ -74,6 +75,9 @@ final class MapFeatures
         ?AreaTallies $tallies = null,
         array $photos = [],
     ): array {
+        if ($records->sight->place === Sharpness::None) {
+            return GeoJson::collection([]);
+        }
         $design = $records->design();
         $name = $design->nameField();
         $named = $records->shows((string) $records->layer->design()->nameField()?->key);
@@ -88,7 +92,7 @@ final class MapFeatures
         $classed = $tallies === null && $by !== [] && ! in_array(null, $by, true);
         $size = $column($look->size?->field);
         $adds = $column($look->gather?->field);
-        $shapes = $design->geometry !== GeometryKind::Point;
+        $shapes = $design->geometry !== GeometryKind::Point && $records->sight->place === Sharpness::Exact;
         $written = [];
         foreach ($label?->fields() ?? [] as $key) {
             $field = $records->shows($key) ? $design->field($key) : null;

@@ -209,7 +209,8 @@ final class MapPage
             ...array_map(static fn (LayerPage $l): string => $l->state(), array_values($this->layers())),
         ]);
 
-        return KeptAnswer::of("map|$state", $this->view(...));
+        // The versions of what it draws are made of ids, by which each link knows records in its own way.
+        return KeptAnswer::of("map|{$this->viewer->ids()}|$state", $this->view(...));
     }
 
     /** @return array<string, mixed> */

@@ -29,7 +29,8 @@ final class TableRows
         private readonly Look $look,
         private readonly ?AreaTallies $tallies,
     ) {
-        $this->named = in_array($records->layer->design()->nameField()?->key, $table->fields(), true);
+        $name = (string) $records->layer->design()->nameField()?->key;
+        $this->named = in_array($name, $table->fields(), true) && $records->shows($name);
     }
 
     /** @return array<string, mixed> */
@@ -156,8 +157,8 @@ final class TableRows
         return [
             'id' => $this->records->viewer->idOf($id),
             'name' => $this->named ? StoredRow::name($design, $row) : null,
-            'lon' => round((float) $row->lon, 6),
-            'lat' => round((float) $row->lat, 6),
+            'lon' => isset($row->lon) ? round((float) $row->lon, 6) : null,
+            'lat' => isset($row->lat) ? round((float) $row->lat, 6) : null,
             'class' => $this->tallies === null
                 ? $this->classOf($row)
                 : $this->tallies->classOf($this->look, $id),

@@ -31,6 +31,9 @@ use PinYard\Refused;
  *     first of that key
  * @property int $change_number
  * @property Carbon|null $updated_at
+ * @property array{link?: array{rows: string, slice: int|null, place: string, metres: int|null,
+ *     fields: list<string>|null, photos: bool, bands: list<array{int, int, int}>|null}}|null $seen_by rules of who may
+ *     see what of it, by audience
  * @property bool $is_area its records are areas today
  * @property bool $has_shapes its table has room for lines and areas
  * @property Programme $programme
@@ -43,9 +46,9 @@ class Layer extends Model
 
     protected $table = 'layers';
 
-    protected $fillable = ['title', 'design_version', 'columns', 'has_shapes', 'is_area'];
+    protected $fillable = ['title', 'design_version', 'columns', 'has_shapes', 'is_area', 'seen_by'];
 
-    protected $casts = ['columns' => 'array', 'has_shapes' => 'boolean', 'is_area' => 'boolean'];
+    protected $casts = ['columns' => 'array', 'seen_by' => 'array', 'has_shapes' => 'boolean', 'is_area' => 'boolean'];
 
     /** @var array<int, LayerDesign> */
     private array $read = [];
@@ -62,6 +65,7 @@ class Layer extends Model
         $changed = static fn (Layer $layer): int => DB::table('programmes')
             ->where('id', $layer->programme_id)
             ->update(['designs' => random_int(1, PHP_INT_MAX)]);
+        // Rules of who sees what are a part of it: what was kept under the rules of before is given to nobody.
         static::created($changed);
         static::deleted($changed);
         static::restored($changed);
@@ -71,6 +75,7 @@ class Layer extends Model
                 'design_version',
                 'is_area',
                 'visits_of',
+                'seen_by',
                 'programme_id',
                 'deleted_at',
             ])

@@ -246,6 +246,20 @@ use OpenApi\Generator;
 ]
 #[
     OA\Schema(
+        schema: 'AudienceRuleInput',
+        required: ['rule'],
+        properties: [
+            new OA\Property(
+                property: 'rule',
+                description: 'rows (all, slice or none), slice (number), place (exact, cell or none), metres (of a '
+                    .'cell’s sides at least), fields (keys; null: all), photos',
+                type: 'object',
+            ),
+        ],
+    ),
+]
+#[
+    OA\Schema(
         schema: 'AlertInput',
         required: ['name', 'rule'],
         properties: [

@@ -55,7 +55,9 @@ final readonly class VisibleRecords
 
     public static function of(Viewer $viewer, Layer $layer): self
     {
-        return new self($viewer, $layer, $viewer->sightOf($layer), []);
+        $sight = $viewer->sightOf($layer);
+
+        return new self($viewer, $layer, $sight, $sight->only === null ? [] : [$sight->only]);
     }
 
     public static function for(User $person, Layer $layer): self
@@ -195,13 +197,15 @@ final readonly class VisibleRecords
     /** Narrows to those in a box, by the place that this viewer may have. */
     public function within(Builder $rows, Box $box): Builder
     {
-        return $this->sight->place === Sharpness::Exact
-            ? LayerRows::within(
+        return match ($this->sight->place) {
+            Sharpness::Exact => LayerRows::within(
                 $rows,
                 $box,
                 $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
-            )
-            : $rows->whereRaw('1 = 0');
+            ),
+            Sharpness::Cell => LayerRows::between($rows, $box),
+            Sharpness::None => $rows->whereRaw('1 = 0'),
+        };
     }
 
     /** @param  string  $id  16 bytes */
@@ -246,7 +250,12 @@ final readonly class VisibleRecords
             return $rows;
         }
 
-        return DB::query()->fromSub($rows->select($this->columns()), 'records');
+        $rows->select($this->columns());
+        if ($this->sight->blur !== null) {
+            (new BlurredPlace($this->layer, $this->sight->blur))->select($rows);
+        }
+
+        return DB::query()->fromSub($rows, 'records');
     }
 
     /** Cuts down to the records, and not to what is told of them. */
@@ -261,7 +270,11 @@ final readonly class VisibleRecords
             $rows->whereIn('parent', $visited->rows()->select('id'));
         }
         if ($this->filters !== []) {
-            $sql = new FilterSql($this->layer, $this->viewer->person?->id);
+            $sql = new FilterSql(
+                $this->layer,
+                $this->viewer->person?->id,
+                $this->sight->place === Sharpness::Exact,
+            );
             foreach ($this->filters as $filter) {
                 $sql->apply($rows, $filter);
             }

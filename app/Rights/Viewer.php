@@ -51,7 +51,7 @@ final readonly class Viewer
     public function sightOf(Layer $layer): Sight
     {
         if ($this->person === null) {
-            return $layer->design()->publicSees ? Sight::everything() : Sight::nothing();
+            return LinkSight::of($layer);
         }
         $rights = LayerRights::of($this->person, $layer);
 

@@ -9,6 +9,9 @@ enum Sharpness: string
 {
     case Exact = 'exact';
 
+    /** The cell that it lies in, and nowhere in it that means something ({@see Blur}). */
+    case Cell = 'cell';
+
     /** No place at all: not the coordinates, and nothing that was worked out of them. */
     case None = 'none';
 }

@@ -5,19 +5,32 @@ declare(strict_types=1);
 namespace PinYard\Audience;
 
 use PinYard\Design\LayerDesign;
+use PinYard\Filter\Filter;
 
 /**
  * What one way of seeing a layer lets through: which records, how much of their place, which fields, whether photos.
  */
 final readonly class Sight
 {
-    /** @param  list<string>|null  $fields  keys; null for all of them */
+    /**
+     * @param  list<string>|null  $fields  keys; null for all of them
+     * @param  Filter|null  $only  what the records must be
+     * @param  Blur|null  $blur  which cells stand for their places
+     */
     private function __construct(
         public Rows $rows,
         public Sharpness $place,
         public ?array $fields,
         public bool $photos,
+        public ?Filter $only = null,
+        public ?Blur $blur = null,
     ) {
+    }
+
+    /** @param  Filter|null  $slice  what the slice of the rule lets through */
+    public static function by(Rule $rule, ?Filter $slice): self
+    {
+        return new self($rule->rows, $rule->place, $rule->fields, $rule->photos, $slice, $rule->blur);
     }
 
     public static function everything(): self
@@ -40,7 +53,7 @@ final readonly class Sight
      *
      * @param  list<string>  $fields  keys
      */
-    public function narrowedTo(array $fields, bool $photos = false, Sharpness $place = Sharpness::Exact): self
+    public function narrowedTo(array $fields, bool $photos = false): self
     {
         $fields = array_values(
             array_unique($this->fields === null ? $fields : array_intersect($fields, $this->fields)),
@@ -49,9 +62,11 @@ final readonly class Sight
 
         return new self(
             $this->rows,
-            $this->place === Sharpness::None ? Sharpness::None : $place,
+            $this->place,
             $fields,
             $this->photos && $photos,
+            $this->only,
+            $this->blur,
         );
     }
 
@@ -91,6 +106,8 @@ final readonly class Sight
                 $this->place->value,
                 $this->fields === null ? '*' : implode(',', $this->fields),
                 $this->photos ? 'photos' : '-',
+                $this->only === null ? '*' : md5((string) json_encode($this->only->toArray())),
+                $this->blur->metres ?? '-',
             ]);
     }
 }

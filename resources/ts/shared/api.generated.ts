@@ -1272,8 +1272,8 @@ export interface components {
     TableRow: {
       id: string
       name: string | null
-      lon: number
-      lat: number
+      lon: number | null
+      lat: number | null
       class: string | null
       value: number | null
       said: string | null
@@ -1563,6 +1563,62 @@ export interface components {
       state: 'open' | 'no_tile' | 'answered'
       tile: components['schemas']['QuestionTile'] | null
       proposals: components['schemas']['ProposedTile'][]
+    }
+    AudienceRule: {
+      /** @enum {string} */
+      rows: 'all' | 'slice' | 'none'
+      slice: number | null
+      /** @enum {string} */
+      place: 'exact' | 'cell' | 'none'
+      metres: number | null
+      fields: string[] | null
+      photos: boolean
+    }
+    SeenField: {
+      key: string
+      label: string
+      tells_place: boolean
+    }
+    SliceName: {
+      id: number
+      name: string
+    }
+    SeenLayer: {
+      id: number
+      title: string
+      points: boolean
+      photos: boolean
+      visits_of: number | null
+      fields: components['schemas']['SeenField'][]
+      slices: components['schemas']['SliceName'][]
+      link: components['schemas']['AudienceRule']
+      lost: boolean
+      /** @enum {string} */
+      crews: 'all' | 'own'
+    }
+    ClosedLayer: {
+      id: number
+      title: string
+    }
+    ShownThing: {
+      /** @enum {string} */
+      kind: 'map' | 'board'
+      id: number
+      title: string
+      open: boolean
+      address: string | null
+      closed: components['schemas']['ClosedLayer'][]
+    }
+    Audiences: {
+      layers: components['schemas']['SeenLayer'][]
+      things: components['schemas']['ShownThing'][]
+    }
+    BlurredPlace: {
+      lon: number
+      lat: number
+      cell: number[]
+      least: number
+      most: number
     }
     AlertRule: {
       /** @enum {string} */

@@ -102,11 +102,12 @@ function useResting(extent: Extent | null): Extent | null {
 }
 
 /** A row as the map would have it picked. */
-export const pickedOf = (part: string, row: Row): Picked => ({
+export const pickedOf = (part: string, row: Row, middle: { lng: number; lat: number }): Picked => ({
   id: row.id,
   source: sourceOf(part),
-  lon: row.lon,
-  lat: row.lat,
+  // Of a record whose place is not told the card stands where one looks.
+  lon: row.lon ?? middle.lng,
+  lat: row.lat ?? middle.lat,
 })
 
 /** The layers of a map with one part of it cut to a class of its look; '' are those of none. */

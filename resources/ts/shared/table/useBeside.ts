@@ -37,10 +37,12 @@ export function useBeside(
           onOnly: setOnly,
           selected: cards.selected?.source === sourceOf(table.part) ? cards.selected.id : null,
           onPick: (row: Parameters<typeof pickedOf>[1]) => {
-            const picked = { ...pickedOf(table.part, row), around: part.geometry !== 'point' }
-            cards.pick(picked, [picked])
             const m = map.current
-            if (m && !m.getBounds().contains([row.lon, row.lat])) m.easeTo({ center: [row.lon, row.lat] })
+            const middle = m?.getCenter() ?? { lng: 0, lat: 0 }
+            const picked = { ...pickedOf(table.part, row, middle), around: part.geometry !== 'point' }
+            cards.pick(picked, [picked])
+            if (m && row.lon !== null && row.lat !== null && !m.getBounds().contains([row.lon, row.lat]))
+              m.easeTo({ center: [row.lon, row.lat] })
           },
         }
       : null

@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Publish;
+
+use App\Models\Audience;
+use App\Models\Board;
+use App\Models\Layer;
+use App\Models\Map;
+use App\Models\Programme;
+use App\Models\Slice;
+use App\Models\User;
+use App\Records\VisibleRecords;
+use App\Rights\LinkSight;
+use App\Rights\Viewer;
+use PinYard\Audience\Blur;
+use PinYard\Audience\Rule;
+use PinYard\Design\Field;
+use PinYard\Geo\GeometryKind;
+use PinYard\Refused;
+
+/** Who sees what of a programme, as its coordinator is told. */
+final class SeenBy
+{
+    /** @return array{layers: list<array<string, mixed>>, things: list<array<string, mixed>>} */
+    public static function of(Programme $programme): array
+    {
+        $layers = $programme->layers()->with('slices')->orderBy('title')->get()
+            ->each(static fn (Layer $l) => $l->setRelation('programme', $programme));
+        $closed = [];
+        foreach ($layers as $layer) {
+            if (VisibleRecords::of(Viewer::anyone(), $layer)->seesNothing()) {
+                $closed[$layer->id] = $layer->title;
+            }
+        }
+        $things = [];
+        $shown = [
+            ...$programme->maps()->orderBy('title')->get(),
+            ...$programme->boards()->orderBy('title')->get(),
+        ];
+        foreach ($shown as $thing) {
+            $open = $thing->audience === Audience::Link;
+            $things[] = [
+                'kind' => $thing instanceof Map ? 'map' : 'board',
+                'id' => $thing->id,
+                'title' => $thing->title,
+                'open' => $open,
+                'address' => $open ? ($thing instanceof Map ? '/m/' : '/b/').$thing->link_token : null,
+                'closed' => $open
+                    ? array_map(
+                        static fn (int $id): array => ['id' => $id, 'title' => $closed[$id]],
+                        array_values(array_intersect(self::layersOf($thing), array_keys($closed))),
+                    )
+                    : [],
+            ];
+        }
+
+        return ['layers' => array_values($layers->map(self::layer(...))->all()), 'things' => $things];
+    }
+
+    /** @return list<int> numbers of the layers that it shows */
+    private static function layersOf(Map|Board $thing): array
+    {
+        $parts = $thing instanceof Map ? $thing->layers : $thing->tiles;
+
+        return array_values(array_unique(array_filter(array_column($parts, 'layer'), is_int(...))));
+    }
+
+    /** @return array<string, mixed> */
+    public static function layer(Layer $layer): array
+    {
+        $design = $layer->design();
+        $rule = LinkSight::rule($layer);
+        $tell = $design->rules->placeReaders();
+
+        return [
+            'id' => $layer->id,
+            'title' => $layer->title,
+            'points' => $design->geometry === GeometryKind::Point,
+            'photos' => $design->photos->allowed,
+            'visits_of' => $layer->visits_of,
+            'fields' => array_map(
+                static fn (Field $f): array => [
+                    'key' => $f->key,
+                    'label' => $f->label,
+                    'tells_place' => in_array($f->key, $tell, true),
+                ],
+                $design->valueFields(),
+            ),
+            'slices' => $layer->slices->map(
+                static fn (Slice $s): array => ['id' => $s->id, 'name' => $s->name],
+            )->values()->all(),
+            'link' => $rule->toArray(),
+            // A slice that went shows nothing rather than all.
+            'lost' => $rule->slice !== null && $layer->slices->find($rule->slice) === null,
+            'crews' => $design->crew->seeAll ? 'all' : 'own',
+        ];
+    }
+
+    /** @throws Refused */
+    public static function save(Layer $layer, mixed $in): void
+    {
+        $slices = [];
+        foreach ($layer->slices as $slice) {
+            try {
+                $slices[$slice->id] = $layer->filter($slice->filter);
+            } catch (Refused) {
+                // One that the design does not allow any more can't be chosen.
+            }
+        }
+        $rule = Rule::read($in, $layer->design(), $slices);
+        $layer->update(['seen_by' => ['link' => $rule->toStored()] + ($layer->seen_by ?? [])]);
+    }
+
+    /**
+     * One place before and after: a record of the layer, or the middle of the programme where it has none.
+     *
+     * @return array{lon: float, lat: float, cell: array{float, float, float, float}, least: int, most: int}
+     *
+     * @throws Refused
+     */
+    public static function blurred(User $person, Layer $layer, mixed $metres): array
+    {
+        $metres = is_string($metres) && preg_match('/^\d{1,7}$/D', $metres) === 1 ? (int) $metres : 0;
+        if ($metres < Blur::LEAST || $metres > Blur::MOST) {
+            throw Refused::because('audience_metres', 'metres', $metres, [
+                'least' => Blur::LEAST, 'most' => Blur::MOST,
+            ]);
+        }
+        $blur = Blur::of($metres);
+        $row = VisibleRecords::for($person, $layer)->rows()->orderBy('id')->first();
+        $area = $layer->programme->area();
+        $lon = (float) ($row->lon ?? $area->west + fmod($area->east - $area->west + 360, 360) / 2);
+        $lat = (float) ($row->lat ?? ($area->south + $area->north) / 2);
+        [$least, $most] = $blur->sizeAt($lon, $lat);
+
+        return ['lon' => $lon, 'lat' => $lat, 'cell' => $blur->cellOf($lon, $lat), 'least' => $least, 'most' => $most];
+    }
+}

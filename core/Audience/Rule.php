@@ -1,0 +1,160 @@
+<?php
+
+declare(strict_types=1);
+
+namespace PinYard\Audience;
+
+use PinYard\Design\LayerDesign;
+use PinYard\Filter\Filter;
+use PinYard\Filter\Subject;
+use PinYard\Geo\GeometryKind;
+use PinYard\Refused;
+
+/** What one audience may see of a layer: which records, which place, which fields, whether photos. */
+final readonly class Rule
+{
+    /**
+     * @param  int|null  $slice  number of the slice whose records alone are seen
+     * @param  list<string>|null  $fields  keys; null: all, also those to come
+     */
+    private function __construct(
+        public Rows $rows,
+        public ?int $slice,
+        public Sharpness $place,
+        public ?Blur $blur,
+        public ?array $fields,
+        public bool $photos,
+    ) {
+    }
+
+    public static function everything(): self
+    {
+        return new self(Rows::All, null, Sharpness::Exact, null, null, true);
+    }
+
+    public static function nothing(): self
+    {
+        return new self(Rows::None, null, Sharpness::None, null, [], false);
+    }
+
+    /**
+     * Reads `{rows: all|slice|none, slice?, place: exact|cell|none, metres?, fields: [keys]|null, photos}`.
+     *
+     * @param  array<int, Filter>  $slices  of the layer, by number
+     *
+     * @throws Refused
+     */
+    public static function read(mixed $in, LayerDesign $design, array $slices): self
+    {
+        $in = is_array($in) ? $in : [];
+        $rows = $in['rows'] ?? null;
+        if ($rows === 'none') {
+            return self::nothing();
+        }
+        $slice = $rows === 'slice' ? $in['slice'] ?? null : null;
+        if ($rows !== 'all' && ! (is_int($slice) && isset($slices[$slice]))) {
+            throw Refused::because($rows === 'slice' ? 'slice_unknown' : 'audience_rows', 'rows');
+        }
+        $place = Sharpness::tryFrom(is_string($in['place'] ?? null) ? $in['place'] : '')
+            ?? throw Refused::because('audience_place', 'place');
+        if ($place === Sharpness::Cell && $design->geometry !== GeometryKind::Point) {
+            throw Refused::because('audience_cell_points', 'place');
+        }
+        $metres = $place === Sharpness::Cell ? $in['metres'] ?? null : null;
+        if ($place === Sharpness::Cell && (! is_int($metres) || $metres < Blur::LEAST || $metres > Blur::MOST)) {
+            throw Refused::because('audience_metres', 'metres', is_scalar($metres) ? $metres : null, [
+                'least' => Blur::LEAST, 'most' => Blur::MOST,
+            ]);
+        }
+        if ($place !== Sharpness::Exact && is_int($slice) && self::tellsPlace($slices[$slice])) {
+            // Which records are in it would tell where they are.
+            throw Refused::because('audience_slice_place', 'slice');
+        }
+
+        return new self(
+            Rows::All,
+            is_int($slice) ? $slice : null,
+            $place,
+            is_int($metres) ? Blur::of($metres) : null,
+            self::fields($in['fields'] ?? null, $design),
+            ($in['photos'] ?? null) === true,
+        );
+    }
+
+    /** @return list<string>|null */
+    private static function fields(mixed $in, LayerDesign $design): ?array
+    {
+        if ($in === null) {
+            return null;
+        }
+        if (! is_array($in)) {
+            throw Refused::because('audience_fields', 'fields');
+        }
+        $fields = [];
+        foreach ($in as $i => $key) {
+            $field = is_string($key) ? $design->field($key) : null;
+            if ($field === null || ! $field->hasValue()) {
+                throw Refused::because('field_unknown', "fields/$i", null, ['key' => is_string($key) ? $key : '']);
+            }
+            $fields[$field->key] = true;
+        }
+
+        return array_keys($fields);
+    }
+
+    /** Whether who is let through by a filter depends on where they are. */
+    public static function tellsPlace(Filter $filter): bool
+    {
+        foreach ($filter->conditions() as $condition) {
+            if ($condition->subject->key === Subject::PLACE && $condition->subject->field === null) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * As it was stored: rules are read at every request, so what takes long to work out is stored with them.
+     *
+     * @param  array{rows: string, slice: int|null, place: string, metres: int|null, fields: list<string>|null,
+     *     photos: bool, bands: list<array{int, int, int}>|null, ...<mixed>}  $stored  as {@see toStored()} gave it
+     */
+    public static function stored(array $stored): self
+    {
+        return new self(
+            Rows::from($stored['rows']),
+            $stored['slice'],
+            Sharpness::from($stored['place']),
+            $stored['metres'] === null ? null : Blur::known($stored['metres'], $stored['bands'] ?? []),
+            $stored['fields'],
+            $stored['photos'],
+        );
+    }
+
+    /** @return array<string, mixed> */
+    public function toStored(): array
+    {
+        return ['rows' => $this->rows->value, 'slice' => $this->slice, 'bands' => $this->blur?->bands()]
+            + $this->toArray();
+    }
+
+    /** @return array<string, mixed> as it is read */
+    public function toArray(): array
+    {
+        return [
+            'rows' => $this->slice === null ? $this->rows->value : 'slice',
+            'slice' => $this->slice,
+            'place' => $this->place->value,
+            'metres' => $this->blur?->metres,
+            'fields' => $this->fields,
+            'photos' => $this->photos,
+        ];
+    }
+
+    /** @param  Filter|null  $slice  what its slice lets through */
+    public function sight(?Filter $slice): Sight
+    {
+        return Sight::by($this, $slice);
+    }
+}
