@@ -11,9 +11,11 @@ use App\Models\Attachment;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Slice;
+use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use App\Texts;
 use Illuminate\Http\Request;
+use PinYard\Audience\Sharpness;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\MapTable;
 use PinYard\Carto\MapWeight;
@@ -237,6 +239,26 @@ final class MapPage
     }
 
     /**
+     * That places are not where they are drawn.
+     *
+     * @return list<string>
+     */
+    private function blurred(LayerPage $page): array
+    {
+        $sight = VisibleRecords::of($this->viewer, $page->layer)->sight;
+        if ($page->seesNothing() || $sight->place === Sharpness::Exact) {
+            return [];
+        }
+        if ($sight->blur === null) {
+            return [Texts::of('map.placeless', ['layer' => $page->title()])];
+        }
+        [$west, $south, $east, $north] = $this->map->extent;
+        [$least, $most] = $sight->blur->sizeAt($west + fmod($east - $west + 360, 360) / 2, ($south + $north) / 2);
+
+        return [Texts::of('map.blurred', ['layer' => $page->title(), 'least' => $least, 'most' => $most])];
+    }
+
+    /**
      * That not all of the map is here. Whoever holds a link hears no names: a layer that is gone may have been closed.
      *
      * @return list<string>
@@ -246,6 +268,7 @@ final class MapPage
         $missing = count($this->map->layers) - $shown;
         $notes = [];
         foreach ($this->layers() as $id => $page) {
+            array_push($notes, ...$this->blurred($page));
             // What is counted is not called by its name: it may be closed.
             $document = array_column($this->map->layers, null, 'id')[$id];
             if (isset($document['look']['of']) && $page->tallies === null && ! $page->seesNothing()) {

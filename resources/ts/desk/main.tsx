@@ -26,6 +26,7 @@ const AskedAll = lazy(() => import('./check/RecordQuestions').then((m) => ({ def
 const Conflicts = lazy(() => import('./check/Conflicts').then((m) => ({ default: m.Conflicts })))
 const ImportList = lazy(() => import('./import/ImportList').then((m) => ({ default: m.ImportList })))
 const ImportPage = lazy(() => import('./import/ImportPage').then((m) => ({ default: m.ImportPage })))
+const SeenPage = lazy(() => import('./publish/seen/SeenPage').then((m) => ({ default: m.SeenPage })))
 const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
 const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
 const Account = lazy(() => import('./people/Account').then((m) => ({ default: m.Account })))
@@ -75,6 +76,7 @@ function Desk() {
           <Route path="shelves" element={<Shelves />} />
           <Route path="publish" element={<Publish />} />
           <Route path="publish/gate" element={<GateEditor />} />
+          <Route path="publish/seen" element={<SeenPage />} />
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />
           <Route path="board/:board" element={<BoardPage />} />

@@ -95,6 +95,7 @@ export function Publish() {
         onMake={() => void make('board')}
       />
       <GateLine programme={programme.id} />
+      {programme.role === 'coordinator' && <SeenLine />}
       {programme.role === 'coordinator' && <AlertShelf />}
       <Menu
         open={choosing !== null}
@@ -151,6 +152,31 @@ function GateLine({ programme }: { programme: number }) {
     </section>
   )
 }
+
+/** The way to who sees what. */
+const SeenLine = () => (
+  <section>
+    <Typography variant="h1" sx={{ mb: 3 }}>
+      {t('seen.title')}
+    </Typography>
+    <Paper
+      variant="outlined"
+      component={Link}
+      to="seen"
+      sx={{
+        p: 4,
+        display: 'block',
+        color: 'inherit',
+        textDecoration: 'none',
+        '&:hover': { borderColor: 'text.primary' },
+      }}>
+      <Typography variant="h2">{t('seen.layers.what')}</Typography>
+      <Typography variant="body2" color="text.secondary">
+        {t('seen.lead')}
+      </Typography>
+    </Paper>
+  </section>
+)
 
 type ShelfProps = {
   title: string

@@ -62,6 +62,8 @@ export const keys = {
   measurable: (layer: number) => ['measurable', layer] as const,
   notices: ['notices'] as const,
   alerts: (programme: number) => ['alerts', programme] as const,
+  audiences: (programme: number) => ['audiences', programme] as const,
+  blurred: (layer: number, metres: number) => ['blurred', layer, metres] as const,
   alertTrial: (programme: number, rule: string) => ['alert-trial', programme, rule] as const,
   gate: (programme: number) => ['gate', programme] as const,
 }

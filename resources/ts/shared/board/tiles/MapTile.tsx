@@ -155,6 +155,11 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
             hidden={hidden}
             onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
           />
+          {view.notes.map((note) => (
+            <Box key={note} component="p" sx={{ m: 0, mt: 1, fontSize: '0.8rem', color: 'text.secondary' }}>
+              {note}
+            </Box>
+          ))}
         </Paper>
       )}
       {follow.card && (

@@ -1,0 +1,210 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Checkbox from '@mui/material/Checkbox'
+import FormControlLabel from '@mui/material/FormControlLabel'
+import NativeSelect from '@mui/material/NativeSelect'
+import OutlinedInput from '@mui/material/OutlinedInput'
+import Typography from '@mui/material/Typography'
+import { Labelled } from '../../../shared/parts/Labelled'
+import { Problems } from '../../../shared/parts/Problems'
+import { Segments } from '../../../shared/parts/Segments'
+import { t } from '../../../shared/texts'
+import type { AudienceRule, SeenLayer } from '../../queries/audiences'
+import { BlurMap } from './BlurMap'
+import { fieldsShown, FIRST_METRES, isShown, lacks } from './rule'
+
+type Props = {
+  layer: SeenLayer
+  /** The layer of the visits to its records. */
+  visits: SeenLayer | null
+  rule: AudienceRule
+  changed: boolean
+  saving: boolean
+  error: unknown
+  onChange: (rule: AudienceRule) => void
+  onSave: () => void
+  onUndo: () => void
+}
+
+/** What everyone with a link may see of one layer. Nothing is shown before it is saved. */
+export function RulePanel({ layer, visits, rule, changed, saving, error, onChange, onSave, onUndo }: Props) {
+  const put = (next: Partial<AudienceRule>) => onChange({ ...rule, ...next })
+  const problem = lacks(rule)
+  return (
+    <Box
+      component="section"
+      aria-label={t('seen.of', { layer: layer.title })}
+      sx={{ display: 'grid', gap: 4 }}>
+      <Typography variant="h2">{t('seen.of', { layer: layer.title })}</Typography>
+      <RowsPart layer={layer} rule={rule} onChange={put} />
+      {isShown(rule) && (
+        <>
+          <PlacePart layer={layer} rule={rule} problem={problem} onChange={put} />
+          <FieldsPart layer={layer} rule={rule} onChange={put} />
+          {layer.photos && (
+            <FormControlLabel
+              control={
+                <Checkbox
+                  size="small"
+                  checked={rule.photos}
+                  onChange={(e) => put({ photos: e.target.checked })}
+                />
+              }
+              label={t('seen.photos')}
+            />
+          )}
+        </>
+      )}
+      {rule.place !== 'exact' && visits && isShown(visits.link) && visits.link.place === 'exact' && (
+        <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+          {t('seen.visits', { visits: visits.title, layer: layer.title })}
+        </Typography>
+      )}
+      <Problems error={error} />
+      {changed && (
+        <Box
+          sx={{
+            display: 'flex',
+            gap: 2,
+            alignItems: 'center',
+            flexWrap: 'wrap',
+            position: 'sticky',
+            bottom: 0,
+            py: 2,
+            bgcolor: '#F1E8D4',
+          }}>
+          <Button variant="contained" disabled={problem !== null || saving} onClick={onSave}>
+            {t('seen.save')}
+          </Button>
+          <Button disabled={saving} onClick={onUndo}>
+            {t('seen.undo')}
+          </Button>
+          <Typography variant="body2" color="text.secondary">
+            {t('seen.unsaved')}
+          </Typography>
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+type PartProps = { layer: SeenLayer; rule: AudienceRule; onChange: (next: Partial<AudienceRule>) => void }
+
+function RowsPart({ layer, rule, onChange }: PartProps) {
+  const value = rule.rows === 'slice' ? String(rule.slice) : rule.rows
+  const choose = (next: string) =>
+    onChange(
+      next === 'none'
+        ? { rows: 'none', slice: null }
+        : {
+            ...(next === 'all'
+              ? { rows: 'all' as const, slice: null }
+              : { rows: 'slice' as const, slice: Number(next) }),
+            // What was shown of nothing is no choice: it begins carefully.
+            ...(rule.rows === 'none'
+              ? layer.points
+                ? { place: 'cell' as const, metres: rule.metres ?? FIRST_METRES, fields: null, photos: false }
+                : { place: 'exact' as const, metres: null, fields: null, photos: false }
+              : {}),
+          },
+    )
+  return (
+    <Labelled label={t('seen.rows')}>
+      {({ id }) => (
+        <NativeSelect id={id} value={value} onChange={(e) => choose(e.target.value)} sx={{ width: '100%' }}>
+          <option value="none">{t('seen.rows.none')}</option>
+          <option value="all">{t('seen.rows.all')}</option>
+          {layer.slices.map((s) => (
+            <option key={s.id} value={s.id}>
+              {t('seen.rows.slice', { slice: s.name })}
+            </option>
+          ))}
+          {layer.lost && rule.slice !== null && <option value={rule.slice}>{t('seen.rows.lost')}</option>}
+        </NativeSelect>
+      )}
+    </Labelled>
+  )
+}
+
+function PlacePart({ layer, rule, problem, onChange }: PartProps & { problem: string | null }) {
+  return (
+    <Box sx={{ display: 'grid', gap: 2.5 }}>
+      <Typography variant="h3">{t('seen.place')}</Typography>
+      <Segments
+        label={t('seen.place')}
+        value={rule.place}
+        options={(['exact', 'cell', 'none'] as const)
+          .filter((p) => p !== 'cell' || layer.points)
+          .map((p) => ({ value: p, label: t(`seen.place.${p}`) }))}
+        onChange={(place) =>
+          onChange({ place, metres: place === 'cell' ? (rule.metres ?? FIRST_METRES) : null })
+        }
+      />
+      {rule.place === 'cell' && (
+        <>
+          <Labelled label={t('seen.metres')} hint={problem ?? t('seen.metres.hint')} error={problem}>
+            {({ id, describedBy }) => (
+              <OutlinedInput
+                id={id}
+                size="small"
+                type="number"
+                error={problem !== null}
+                value={Number.isFinite(rule.metres) ? rule.metres : ''}
+                onChange={(e) => onChange({ metres: e.target.value === '' ? null : Number(e.target.value) })}
+                endAdornment="m"
+                inputProps={{ 'aria-describedby': describedBy, min: 10, step: 10 }}
+                sx={{ width: 150 }}
+              />
+            )}
+          </Labelled>
+          {problem === null && <BlurMap layer={layer.id} metres={rule.metres ?? FIRST_METRES} />}
+        </>
+      )}
+    </Box>
+  )
+}
+
+function FieldsPart({ layer, rule, onChange }: PartProps) {
+  const shown = fieldsShown(layer, rule).map((f) => f.key)
+  const chosen = rule.fields ?? layer.fields.map((f) => f.key)
+  return (
+    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, display: 'grid', gap: 1 }}>
+      <Typography component="legend" variant="h3" sx={{ mb: 1.5 }}>
+        {t('seen.which')}
+      </Typography>
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={rule.fields === null}
+            onChange={(e) => onChange({ fields: e.target.checked ? null : chosen })}
+          />
+        }
+        label={t('seen.which.all')}
+      />
+      {rule.fields !== null &&
+        layer.fields.map((f) => {
+          const hidden = rule.place !== 'exact' && f.tells_place
+          return (
+            <FormControlLabel
+              key={f.key}
+              sx={{ ml: 3 }}
+              control={
+                <Checkbox
+                  size="small"
+                  disabled={hidden}
+                  checked={shown.includes(f.key)}
+                  onChange={(e) =>
+                    onChange({
+                      fields: e.target.checked ? [...chosen, f.key] : chosen.filter((key) => key !== f.key),
+                    })
+                  }
+                />
+              }
+              label={hidden ? t('seen.tells', { field: f.label }) : f.label}
+            />
+          )
+        })}
+    </Box>
+  )
+}

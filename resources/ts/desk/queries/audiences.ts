@@ -1,0 +1,29 @@
+import { queryOptions } from '@tanstack/react-query'
+import { api } from '../../shared/api'
+import type { Api } from '../../shared/types'
+import { keys } from './keys'
+
+/** Who sees what of a programme. */
+export type SeenLayer = Api['SeenLayer']
+export type AudienceRule = Api['AudienceRule']
+export type ShownThing = Api['ShownThing']
+
+export const audiencesOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.audiences(programme),
+    queryFn: () => api<Api['Audiences']>('GET', `/programmes/${programme}/audiences`),
+    // Designs, slices and things may have become others meanwhile.
+    staleTime: 0,
+  })
+
+/** What becomes of one place. */
+export const blurredOf = (layer: number, metres: number) =>
+  queryOptions({
+    queryKey: keys.blurred(layer, metres),
+    queryFn: () => api<Api['BlurredPlace']>('GET', `/layers/${layer}/blurred?metres=${metres}`),
+    networkMode: 'always',
+    retry: false,
+  })
+
+export const saveLinkRule = (layer: number, rule: AudienceRule) =>
+  api<SeenLayer>('PUT', `/layers/${layer}/seen-by/link`, { rule })

@@ -1,0 +1,102 @@
+import { expect, test } from '@playwright/test'
+import { apiAs, desk } from './yard'
+
+/*
+ * A nest must not be found by whoever has a link, and still the map is public: the coordinator says under "Who sees what"
+ * what everyone sees of a layer, and a stranger looks.
+ */
+test('places are blurred for everyone with the link, fields hidden, and a layer that is closed is caught', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
+  test.setTimeout(180_000)
+  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
+  const made = async <T = { id: number }>(path: string, body: object) =>
+    (await (await api.post(path, body)).json()) as T
+  const programme = await made('/programmes', {
+    name: `Seen ${Math.random().toString(36).slice(2, 8)}`,
+    time_zone: 'UTC',
+    area: [-11.7, -14.3, -11.5, -14.1],
+  })
+  const dens = await made(`/programmes/${programme.id}/layers`, {
+    title: 'Höhlen',
+    geometry: 'point',
+    name_field: 'code',
+    fields: [
+      { key: 'code', label: 'Code', kind: 'short_text', required: true },
+      { key: 'pups', label: 'Welpen', kind: 'whole_number' },
+    ],
+    rights: { crew: { add: true, see: 'all' }, public: { see: false } },
+  })
+  const places = [-11.65, -11.62, -11.58].map((lon, i) => [lon, -14.2 - i * 0.01])
+  for (const [i, coordinates] of places.entries())
+    await made(`/layers/${dens.id}/records`, {
+      values: { code: `GEHEIM-${i}`, pups: i },
+      geometry: { type: 'Point', coordinates },
+    })
+  const map = await made(`/programmes/${programme.id}/maps`, { title: 'Wo die Höhlen sind', layer: dens.id })
+  const shared = (await (await api.patch(`/maps/${map.id}`, { audience: 'link' })).json()) as {
+    address: string
+  }
+
+  const page = await desk(browser)
+  const panel = page.getByRole('region', { name: 'Höhlen for everyone with the link' })
+  await test.step('what is open with a closed layer is caught, and opened carefully', async () => {
+    await page.goto(`/desk/p/${programme.id}/publish`)
+    await page.getByRole('link', { name: 'Layers, and what is told of them' }).click()
+    await expect(
+      page.getByText('“Wo die Höhlen sind” is open to everyone, its layer Höhlen is not.'),
+    ).toBeVisible()
+    await page.getByRole('button', { name: 'Open Höhlen' }).click()
+    await panel.getByLabel('Which records').selectOption({ label: 'all of them' })
+    await expect(panel.getByRole('button', { name: 'blurred' })).toHaveAttribute('aria-pressed', 'true')
+    await expect(panel.getByText(/its square, \d+ to \d+ m/)).toBeVisible()
+    await panel.getByLabel('all fields, also those to come').uncheck()
+    await panel.getByLabel('Code').uncheck()
+    await expect(page.getByText('not saved')).toBeVisible()
+  })
+  await test.step('what was begun is there after a reload, and nothing was told of it', async () => {
+    const asked = await api.get(`/programmes/${programme.id}/audiences`)
+    expect(((await asked.json()) as { layers: { link: { rows: string } }[] }).layers[0]!.link.rows).toBe(
+      'none',
+    )
+    await page.waitForTimeout(400)
+    await page.reload()
+    await expect(panel.getByLabel('Code')).not.toBeChecked()
+    // Sides of three metres are refused before anybody is asked.
+    await panel.getByLabel('Squares with sides of at least').fill('3')
+    await expect(panel.getByRole('button', { name: 'Show it so' })).toBeDisabled()
+    await panel.getByLabel('Squares with sides of at least').fill('400')
+  })
+  await test.step('without a network it says so, and saves when it is back', async () => {
+    await page.context().setOffline(true)
+    await panel.getByRole('button', { name: 'Show it so' }).click()
+    await expect(panel.getByRole('alert')).toBeVisible()
+    await page.context().setOffline(false)
+    await panel.getByRole('button', { name: 'Show it so' }).click()
+    await expect(
+      page.getByRole('button', { name: 'Höhlen, everyone with the link: blurred to 400 m, 1 of 2 fields' }),
+    ).toBeVisible()
+    await expect(page.getByText('is open to everyone, its layer')).toHaveCount(0)
+  })
+  await test.step('a stranger sees the map, and finds no den', async () => {
+    const stranger = await browser.newContext()
+    const visitor = await stranger.newPage()
+    const features = visitor.waitForResponse((r) => r.url().includes('features.geojson'))
+    await visitor.goto(shared.address)
+    const told = (await (await features).json()) as { features: { geometry: { coordinates: number[] } }[] }
+    expect(told.features).toHaveLength(3)
+    for (const f of told.features) {
+      const [lon = 0, lat = 0] = f.geometry.coordinates
+      for (const [x = 0, y = 0] of places) expect(Math.hypot(lon - x, lat - y)).toBeGreaterThan(0.00002)
+      expect(Math.min(...places.map(([x = 0, y = 0]) => Math.hypot(lon - x, lat - y)))).toBeLessThan(0.02)
+    }
+    expect(JSON.stringify(told)).not.toContain('GEHEIM')
+    await expect(
+      visitor.getByText(/“Höhlen”: each record stands somewhere in a square of/).first(),
+    ).toBeVisible()
+    await stranger.close()
+  })
+  await page.close()
+})
