@@ -270,7 +270,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/features.geojson', [BoardController::class, 'features']);
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/records/{record}', [BoardController::class, 'card']);
         Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
-        Route::get('programmes/{programme}/audiences', [AudienceController::class, 'index'])->can('manage', 'programme');
+        Route::get('programmes/{programme}/audiences', [AudienceController::class, 'index'])
+            ->can('manage', 'programme');
         Route::put('layers/{layer}/seen-by/link', [AudienceController::class, 'link'])->can('design', 'layer');
         Route::get('layers/{layer}/blurred', [AudienceController::class, 'blurred'])->can('design', 'layer');
         Route::get('programmes/{programme}/alerts', [AlertController::class, 'index'])->can('manage', 'programme');

@@ -19,7 +19,7 @@ final class Blur
     /** Half a world of cells in each direction; beyond it a place is better hidden. */
     public const MOST = 500_000;
 
-    /** @var list<array{int, int, int}>|null from north to south: first row of steps, row after the last, side in bits */
+    /** @var list<array{int, int, int}>|null as {@see bands()} gives them */
     private ?array $bands = null;
 
     /** @var array<string, bool> by row and bits */

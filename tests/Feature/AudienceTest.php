@@ -52,7 +52,8 @@ beforeEach(function (): void {
     $this->photo = $this->announce($this->jpeg());
     $this->first = ($this->nest)(['code' => 'SECRET-1', 'eggs' => 71, 'kind' => 'a']);
     $this->second = ['photos' => [$this->photo]] + ($this->nest)(['code' => 'SECRET-2', 'eggs' => 72, 'kind' => 'b']);
-    $this->sync($this->crew, [$this->first, $this->second, ($this->nest)(['code' => 'Z', 'eggs' => 3, 'kind' => 'a'], -11.3)]);
+    $third = ($this->nest)(['code' => 'Z', 'eggs' => 3, 'kind' => 'a'], -11.3);
+    $this->sync($this->crew, [$this->first, $this->second, $third]);
     $this->sync($this->head, [($this->area)('West', -11.6), ($this->area)('East', -11.5)]);
     /** Addresses behind links, each with the outlet that it stands for. */
     $this->behind = function (): array {
@@ -61,6 +62,12 @@ beforeEach(function (): void {
             'look' => ['kind' => 'category', 'field' => 'kind'],
             'label' => ['parts' => [['field' => 'kind'], ['text' => ' '], ['field' => 'code']]],
         ], Audience::Link, 'Kinds');
+        // Of those around a place: who is in it would tell where they are.
+        $near = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
+            'filter' => ['all' => [['field' => '@place', 'test' => 'within', 'value' => [
+                'lon' => -11.512, 'lat' => -14.503, 'metres' => 50,
+            ]]]],
+        ])->assertCreated()->json('id');
         $part = fn (string $id, array $look, array $more = []): array => [
             'id' => $id, 'layer' => $this->nests->id, 'look' => $look,
         ] + $more + $shown;
@@ -69,13 +76,16 @@ beforeEach(function (): void {
             'layers' => [
                 ...$map->layers,
                 $part('lcells', ['kind' => 'density', 'field' => null, 'bits' => 18, 'breaks' => []]),
+                $part('lnear', ['kind' => 'single'], ['slice' => $near]),
                 $part('lclass', ['kind' => 'classes', 'field' => 'eggs', 'breaks' => [10]]),
                 $part('lwhere', ['kind' => 'classes', 'field' => 'far', 'breaks' => [-11.4]]),
                 $part('lsums', [
                     'kind' => 'single', 'size' => ['field' => 'eggs', 'most' => 9],
                     'gather' => ['tell' => 'sum', 'field' => 'eggs'], 'photos' => true,
                 ], ['label' => ['parts' => [['formula' => 'far + 0']]]]),
-                ['id' => 'lareas', 'layer' => $this->sectors->id, 'label' => ['parts' => [['tally' => true]]], 'look' => [
+                ['id' => 'lareas', 'layer' => $this->sectors->id, 'label' => [
+                    'parts' => [['tally' => true]],
+                ], 'look' => [
                     'kind' => 'inside', 'breaks' => [1, 2],
                     'of' => ['layer' => $this->nests->id, 'measure' => 'count', 'least' => 1],
                 ]],
@@ -88,7 +98,9 @@ beforeEach(function (): void {
             ['kind' => 'number', 'measure' => ['of' => 'sum', 'field' => 'eggs']] + $on,
             ['kind' => 'breakdown', 'by' => ['field' => 'kind']] + $on,
             ['kind' => 'breakdown', 'by' => ['areas' => $this->sectors->id]] + $on,
-            ['kind' => 'table', 'by' => ['field' => 'kind'], 'columns' => [['measure' => ['of' => 'mean', 'field' => 'eggs']]]] + $on,
+            ['kind' => 'table', 'by' => ['field' => 'kind'], 'columns' => [
+                ['measure' => ['of' => 'mean', 'field' => 'eggs']],
+            ]] + $on,
             ['kind' => 'spread', 'measure' => ['of' => 'mean', 'field' => 'far']] + $on,
             ['kind' => 'latest', 'names' => true, 'photo' => true, 'fields' => ['kind', 'eggs', 'far']] + $on,
             ['kind' => 'photos', 'names' => true] + $on,
@@ -97,6 +109,8 @@ beforeEach(function (): void {
             ['kind' => 'picker', 'by' => ['field' => 'kind']] + $on,
             ['kind' => 'text', 'text' => '{1}', 'values' => [$on + ['measure' => ['of' => 'most', 'field' => 'eggs']]]],
             ['kind' => 'map', 'map' => $maps[0]->id],
+            ['kind' => 'number', 'slice' => $near] + $on,
+            ['kind' => 'number', 'measure' => ['of' => 'share', 'slice' => $near]] + $on,
         ];
         foreach ($tiles as $i => $tile) {
             $tiles[$i] = $tile + ['id' => "t$i", 'title' => "T$i", 'width' => 3, 'height' => 2];
@@ -160,13 +174,16 @@ it('tells the same wherever in its cell a record lies, whatever hidden fields sa
         expect($features)->toHaveCount(($rule['place'] ?? 'cell') === 'none' ? 0 : 3);
     }
     $before = ($this->told)($addresses);
-    expect(implode('', $before))->not->toContain('SECRET')->not->toContain('"71"')->not->toContain('[-11.512,-14.503]');
+    expect(implode('', $before))
+        ->not->toContain('SECRET')->not->toContain('"71"')->not->toContain('[-11.512,-14.503]');
     // Moved within its cell, to the other side of the border between two sectors if it lies there.
     [$west, $south, $east, $north] = Blur::of(500)->cellOf(-11.512, -14.503);
     $this->sync($this->crew, [
         $this->changeOf($this->nests, $this->first['record'], ['code' => 'SECRET-9', 'eggs' => 99], [
             'code' => 'SECRET-1', 'eggs' => 71,
-        ], ['geometry' => ['type' => 'Point', 'coordinates' => [$west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1]]]),
+        ], ['geometry' => ['type' => 'Point', 'coordinates' => [
+            $west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1,
+        ]]]),
         // One that nobody with a link is told of: it is of no kind.
         ($this->nest)(['code' => 'SECRET-3', 'eggs' => 9_999], -11.49, -14.51),
     ]);
@@ -295,7 +312,8 @@ it('leaves whoever belongs to the programme what they see', function (): void {
 });
 
 it('shows what becomes of one place', function (): void {
-    $blurred = $this->actingAs($this->head)->getJson("/api/v1/layers/{$this->nests->id}/blurred?metres=500")->assertOk();
+    $blurred = $this->actingAs($this->head)
+        ->getJson("/api/v1/layers/{$this->nests->id}/blurred?metres=500")->assertOk();
     expect($blurred->json('least'))->toBeGreaterThanOrEqual(500)
         ->and($blurred->json('cell.0'))->toBeLessThanOrEqual($blurred->json('lon'));
     $this->getJson("/api/v1/layers/{$this->nests->id}/blurred?metres=3")->assertStatus(422);

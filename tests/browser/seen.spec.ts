@@ -11,7 +11,8 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
   baseURL,
 }) => {
   test.setTimeout(180_000)
-  const api = await apiAs(await playwright.request.newContext({ baseURL: baseURL! }))
+  const request = await playwright.request.newContext({ baseURL: baseURL! })
+  const api = await apiAs(request)
   const made = async <T = { id: number }>(path: string, body: object) =>
     (await (await api.post(path, body)).json()) as T
   const programme = await made('/programmes', {
@@ -36,9 +37,11 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
       geometry: { type: 'Point', coordinates },
     })
   const map = await made(`/programmes/${programme.id}/maps`, { title: 'Wo die Höhlen sind', layer: dens.id })
-  const shared = (await (await api.patch(`/maps/${map.id}`, { audience: 'link' })).json()) as {
-    address: string
-  }
+  const opened = await request.patch(`/api/v1/maps/${map.id}`, {
+    headers: await api.headers(),
+    data: { audience: 'link' },
+  })
+  const shared = (await opened.json()) as { address: string }
 
   const page = await desk(browser)
   const panel = page.getByRole('region', { name: 'Höhlen for everyone with the link' })
@@ -57,10 +60,10 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     await expect(page.getByText('not saved')).toBeVisible()
   })
   await test.step('what was begun is there after a reload, and nothing was told of it', async () => {
-    const asked = await api.get(`/programmes/${programme.id}/audiences`)
-    expect(((await asked.json()) as { layers: { link: { rows: string } }[] }).layers[0]!.link.rows).toBe(
-      'none',
+    const asked = await api.get<{ layers: { link: { rows: string } }[] }>(
+      `/programmes/${programme.id}/audiences`,
     )
+    expect(asked.layers[0]!.link.rows).toBe('none')
     await page.waitForTimeout(400)
     await page.reload()
     await expect(panel.getByLabel('Code')).not.toBeChecked()
