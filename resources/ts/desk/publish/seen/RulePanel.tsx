@@ -76,7 +76,7 @@ export function RulePanel({ layer, visits, rule, changed, saving, error, onChang
           <Button variant="contained" disabled={problem !== null || saving} onClick={onSave}>
             {t('seen.save')}
           </Button>
-          <Button disabled={saving} onClick={onUndo}>
+          <Button variant="outlined" disabled={saving} onClick={onUndo}>
             {t('seen.undo')}
           </Button>
           <Typography variant="body2" color="text.secondary">

@@ -5,7 +5,7 @@ import Link from '@mui/material/Link'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { Pill } from '../../../shared/parts/Pill'
 import { Problems } from '../../../shared/parts/Problems'
@@ -33,6 +33,13 @@ export function SeenPage() {
   const client = useQueryClient()
   const { data, error } = useQuery(audiencesOf(programme.id))
   const [open, setOpen] = useState<number | null>(null)
+  const panel = useRef<HTMLDivElement>(null)
+  const look = (at: number) => {
+    setOpen(at)
+    // In a narrow window it stands below the table.
+    if (window.matchMedia('(max-width: 899.95px)').matches)
+      requestAnimationFrame(() => panel.current?.scrollIntoView({ block: 'start' }))
+  }
   // What was begun for a layer stays while another is looked at.
   const thing = `seen/${programme.id}`
   const [drafts, setDrafts] = useState(() => readKept<Record<number, AudienceRule>>(thing)?.value ?? {})
@@ -76,7 +83,7 @@ export function SeenPage() {
         {data.things
           .filter((thing) => thing.closed.length > 0)
           .map((thing) => (
-            <Caught key={`${thing.kind}${thing.id}`} thing={thing} onOpen={setOpen} />
+            <Caught key={`${thing.kind}${thing.id}`} thing={thing} onOpen={look} />
           ))}
         <Paper variant="outlined" sx={{ overflowX: 'auto' }}>
           <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', ...CELLS }}>
@@ -96,7 +103,7 @@ export function SeenPage() {
                     <ButtonBase
                       aria-pressed={l.id === layer?.id}
                       aria-label={t('seen.cell', { layer: l.title, words: said(l) })}
-                      onClick={() => setOpen(l.id)}
+                      onClick={() => look(l.id)}
                       sx={{
                         ...CELL,
                         outline: l.id === layer?.id ? '2px solid' : 'none',
@@ -151,6 +158,7 @@ export function SeenPage() {
       </Box>
       {layer && (
         <Box
+          ref={panel}
           sx={{
             p: { xs: 3, md: 4 },
             bgcolor: '#F1E8D4',
