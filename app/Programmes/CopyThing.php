@@ -106,6 +106,9 @@ final readonly class CopyThing
                 ->slices()
                 ->create(['name' => $slice->name, 'filter' => $rule->of($slice->filter)])->id;
         }
+        foreach ($layers as $layer) {
+            self::seen($layer, $slices);
+        }
         $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
         $maps = [];
         foreach ($from->maps()->get() as $map) {
@@ -149,10 +152,25 @@ final readonly class CopyThing
             'owner_id' => $this->user->id,
             'tags' => $from->tags,
             'purposes' => $from->purposes,
+            // What was hidden stays hidden in the copy.
+            'seen_by' => $from->seen_by,
             'shelf_id' => $to->id === $from->programme_id ? $from->shelf_id : null,
         ]);
 
         return $copy;
+    }
+
+    /**
+     * A rule of who sees what goes by the copy of its slice; where there is none it lets nothing through.
+     *
+     * @param  array<int, int>  $slices  numbers to those of their copies
+     */
+    private static function seen(Layer $layer, array $slices): void
+    {
+        $rule = $layer->seen_by['link'] ?? null;
+        if ($rule !== null && $rule['slice'] !== null) {
+            $layer->update(['seen_by' => ['link' => ['slice' => $slices[$rule['slice']] ?? 0] + $rule]]);
+        }
     }
 
     /**

@@ -45,7 +45,8 @@ final class LinkSight
 
     private static function slice(Layer $layer, int $number): ?Filter
     {
-        $slice = $layer->slices()->find($number);
+        // Read once for each layer: every tile and every part of a map asks.
+        $slice = $layer->loadMissing('slices')->slices->find($number);
         try {
             return $slice === null ? null : $layer->filter($slice->filter);
         } catch (Refused) {

@@ -166,12 +166,19 @@ it('tells the same wherever in its cell a record lies, whatever hidden fields sa
     }
     $before = ($this->told)($addresses);
     // Cards of what is told.
-    foreach ([[0, "/api/v1/open/maps/{$map->link_token}/layers/{$map->layers[0]['id']}"]] as [$i, $at]) {
+    foreach (["/api/v1/open/maps/$map->link_token/layers/{$map->layers[0]['id']}", "$board/tiles/t8/layers/l0000000",
+        "$board/tiles/t12/layers/{$map->layers[0]['id']}"] as $at) {
         $features = $this->getJson("$at/features.geojson")->json('features');
         foreach ($features as $feature) {
             $addresses[] = "$at/records/{$feature['id']}";
         }
         expect($features)->toHaveCount(($rule['place'] ?? 'cell') === 'none' ? 0 : 3);
+    }
+    // Details of what is picked in a list.
+    $listed = $this->getJson($board)->json('tiles.6.answer.records');
+    expect($listed)->toHaveCount(3);
+    foreach ($listed as $record) {
+        $addresses[] = "$board/tiles/t9/layers/l0000000/records/{$record['id']}?from=t6";
     }
     $before = ($this->told)($addresses);
     expect(implode('', $before))
@@ -301,6 +308,24 @@ it('shows nothing when the slice of a rule has gone, and what was asked for agai
         ->assertJsonPath('things.0.closed.0.title', 'Nests');
     ($this->rule)(['rows' => 'all'])->assertOk();
     expect($told()[0]['total'])->toBe(3);
+});
+
+it('hides in a copy what was hidden', function (): void {
+    $slice = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
+        'filter' => ['all' => [['field' => 'kind', 'test' => 'is', 'value' => 'a']]],
+    ])->json('id');
+    ($this->rule)(['rows' => 'slice', 'slice' => $slice, 'fields' => ['kind']])->assertOk();
+    $seen = static fn (Layer $layer) => VisibleRecords::of(Viewer::anyone(), $layer)->sight;
+    $was = $seen(Layer::query()->findOrFail($this->nests->id));
+    $copied = fn (string $kind, int $id): int => $this->postJson('/api/v1/things', [
+        'action' => 'copy', 'things' => [['kind' => $kind, 'id' => $id]], 'with' => null,
+    ])->assertOk()->json('0.id');
+    $season = $copied('programme', $this->field->id);
+    $copy = Layer::query()->where('programme_id', $season)->where('title', 'Nests')->sole();
+    expect($seen($copy)->key())->toBe($was->key());
+    // A layer that is copied alone leaves its slices behind.
+    $alone = $copied('layer', $this->nests->id);
+    expect($seen(Layer::query()->findOrFail($alone))->key())->toBe('nothing');
 });
 
 it('leaves whoever belongs to the programme what they see', function (): void {
