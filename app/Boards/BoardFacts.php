@@ -168,7 +168,13 @@ final class BoardFacts implements Facts
 
     public function photos(PhotosTile $tile): array
     {
-        return LatestPhotos::of($this->photographed($tile), $tile);
+        $records = $this->photographed($tile);
+        if (! $records->sight->photos) {
+            // That there are none would be a lie.
+            throw Refused::because('tile_hidden', 'layer');
+        }
+
+        return LatestPhotos::of($records, $tile);
     }
 
     public function showsPhoto(PhotosTile $tile, Attachment $photo): bool

@@ -53,9 +53,7 @@ final class TableRows
 
     private function within(?Box $box): Builder
     {
-        $rows = $this->records->rows();
-
-        return $box === null ? $rows : $this->records->within($rows, $box);
+        return $box === null ? $this->records->rows() : $this->records->rowsIn($box);
     }
 
     /** Only the records of one class of the look; '' for those of none. */

@@ -208,6 +208,24 @@ final readonly class VisibleRecords
         };
     }
 
+    /** Rows in a box, by the place that this viewer may have. */
+    public function rowsIn(Box $box): Builder
+    {
+        $blur = $this->sight->blur;
+
+        return $this->within(
+            $blur === null
+                ? $this->rows()
+                // Of those in the cells that it touches: more are not gone through, and which they are is told anyway.
+                : $this->cut(LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur): void {
+                    foreach ($blur->around($box) as $range) {
+                        $any->orWhereBetween('z', $range);
+                    }
+                })),
+            $box,
+        );
+    }
+
     /** @param  string  $id  16 bytes */
     public function find(string $id): ?stdClass
     {

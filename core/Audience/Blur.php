@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Audience;
 
+use PinYard\Geo\Box;
 use PinYard\Geo\Geodesic;
 use PinYard\Geo\ZOrder;
 
@@ -18,6 +19,9 @@ final class Blur
 
     /** Half a world of cells in each direction; beyond it a place is better hidden. */
     public const MOST = 500_000;
+
+    /** Degrees by which what is worked out on either side of a border may differ. */
+    private const HAIR = 1e-9;
 
     /** @var list<array{int, int, int}>|null as {@see bands()} gives them */
     private ?array $bands = null;
@@ -147,6 +151,29 @@ final class Blur
         $bits = $this->bitsAt($y);
 
         return ZOrder::bounds($x >> $bits << $bits, $y >> $bits << $bits, $bits);
+    }
+
+    /** @return list<array{int, int}> ranges of Z-order numbers with all cells that a box touches, and perhaps more */
+    public function around(Box $box): array
+    {
+        $ranges = [];
+        foreach ($box->parts() as $part) {
+            // The further from the equator the larger they are, so those at the corners reach furthest.
+            $corners = array_map(
+                fn (array $at): array => $this->cellOf(...$at),
+                [[$part->west, $part->south], [$part->west, $part->north], [$part->east, $part->south],
+                    [$part->east, $part->north]],
+            );
+            $wide = Box::of(
+                max(-180.0, min(array_column($corners, 0)) - self::HAIR),
+                max(-90.0, min(array_column($corners, 1)) - self::HAIR),
+                min(180.0, max(array_column($corners, 2)) + self::HAIR),
+                min(90.0, max(array_column($corners, 3)) + self::HAIR),
+            );
+            array_push($ranges, ...ZOrder::ranges($wide));
+        }
+
+        return $ranges;
     }
 
     /** @return array{int, int} metres of the shortest and of the longest side of the cell that a place lies in */

@@ -16,6 +16,26 @@ final readonly class Group
     }
 
     /**
+     * What was measured one by one, put together.
+     *
+     * @param  array<array-key, list<string|null>>  $keys  by the name of the group
+     * @param  array<array-key, array<int, Figure>>  $found  by the name of the group and the place of the measure
+     * @param  array<int, Measure>  $measures
+     * @return list<self>
+     */
+    public static function joined(array $keys, array $found, array $measures): array
+    {
+        return array_map(
+            static fn (string|int $name): self => new self($keys[$name], array_values(array_map(
+                static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? Figure::ofNothing($m),
+                $measures,
+                array_keys($measures),
+            ))),
+            array_keys($found),
+        );
+    }
+
+    /**
      * Tells groups apart.
      *
      * @param  list<string|null>  $keys

@@ -262,7 +262,7 @@ it('finds what is blurred in a box by where it is told to be', function (): void
     $seen = VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id));
     [$west, $south, $east, $north] = Blur::of(500)->cellOf(-11.512, -14.503);
     $in = static fn (float $w, float $s, float $e, float $n): int => $seen
-        ->within($seen->rows(), PinYard\Geo\Box::of($w, $s, $e, $n))->count();
+        ->rowsIn(PinYard\Geo\Box::of($w, $s, $e, $n))->count();
     expect($in($west, $south, $east, $north))->toBe(2)
         ->and($in($west - 1, $south - 1, $west, $north + 1))->toBe(0);
 });

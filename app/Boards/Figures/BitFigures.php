@@ -65,14 +65,7 @@ final readonly class BitFigures implements Figures
             return $this->others->by($reading, $measures, ...$by);
         }
 
-        return array_values(array_map(
-            static fn (string|int $name): Group => new Group($keys[$name], array_map(
-                static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? Figure::ofNothing($m),
-                $measures,
-                array_keys($measures),
-            )),
-            array_keys($found),
-        ));
+        return Group::joined($keys, $found, $measures);
     }
 
     public function spread(Reading $reading, Quantity $quantity): Distribution

@@ -81,14 +81,7 @@ final readonly class SqlFigures implements Figures
             }
         }
 
-        return array_values(array_map(
-            static fn (string|int $name): Group => new Group($keys[$name], array_map(
-                static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? Figure::ofNothing($m),
-                $measures,
-                array_keys($measures),
-            )),
-            array_keys($found),
-        ));
+        return Group::joined($keys, $found, $measures);
     }
 
     /**

@@ -20,8 +20,10 @@ use App\Sync\SyncRound;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Process;
+use PinYard\Audience\Rule;
 use PinYard\Carto\Tally;
 use PinYard\Design\LayerDesign;
+use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Position;
 use PinYard\Geo\Shape;
@@ -52,6 +54,7 @@ final class BenchMaps extends Command
         $layer = $this->points($programme, $rows);
         $this->natural(100_000);
         $this->classes($layer, $user);
+        $this->blurred($layer);
         $this->areas($programme, $layer, $user, (int) $this->option('areas'));
 
         return self::SUCCESS;
@@ -83,6 +86,39 @@ final class BenchMaps extends Command
             $raw,
             1.5,
         );
+    }
+
+    /** What a link gets of a layer whose places are blurred, against the same as they are: a list, and what is in a box. */
+    private function blurred(Layer $layer): void
+    {
+        $take = static function (VisibleRecords $records, bool $list): array {
+            $rows = $list ? $records->rows()->limit(100_000) : $records->rowsIn(Box::of(-11.6, -14.6, -11.5, -14.5));
+
+            return [$rows->get(['id', 'lon', 'lat', 'f_girth'])->count()];
+        };
+        $seen = static fn (): VisibleRecords => VisibleRecords::of(
+            Viewer::anyone(),
+            Layer::query()->with('programme')->findOrFail($layer->id),
+        )->showing(['girth']);
+        foreach (['a list of 100,000 blurred records, for each row' => true,
+            'blurred records in a box, for each row' => false] as $what => $list) {
+            $each = function (?array $rule) use ($layer, $seen, $take, $list): float {
+                Layer::query()->findOrFail($layer->id)->update(['seen_by' => $rule === null ? null : [
+                    'link' => Rule::read($rule, $layer->design(), [])->toStored(),
+                ]]);
+                $records = $seen();
+                $count = 1;
+                $time = $this->median(5, fn (): float => $this->time(static function () use ($take, $records, $list, &$count): void {
+                    [$count] = $take($records, $list);
+                }));
+
+                return $time / max(1, $count);
+            };
+            $exact = $each(null);
+            $cells = $each(['rows' => 'all', 'place' => 'cell', 'metres' => 500, 'fields' => null, 'photos' => false]);
+            $this->tell($what, $cells * 1e6, $exact * 1e6, '1.2; in microseconds');
+        }
+        Layer::query()->findOrFail($layer->id)->update(['seen_by' => null]);
     }
 
     /** Of values at hand, against ckmeans of simple-statistics on the same. */

@@ -5,7 +5,7 @@ import MenuItem from '@mui/material/MenuItem'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { MapPicture } from '../../shared/parts/MapPicture'
 import { Pill } from '../../shared/parts/Pill'
@@ -116,64 +116,69 @@ export function Publish() {
 function GateLine({ programme }: { programme: number }) {
   const gate = useQuery(gateOf(programme))
   return (
-    <section>
-      <Typography variant="h1" sx={{ mb: 3 }}>
-        {t('gate.title')}
-      </Typography>
-      <Paper
-        variant="outlined"
-        component={Link}
-        to="gate"
-        sx={{
-          p: 4,
-          color: 'inherit',
-          textDecoration: 'none',
-          display: 'flex',
-          gap: 3,
-          alignItems: 'center',
-          '&:hover': { borderColor: 'text.primary' },
-        }}>
+    <Way
+      title={t('gate.title')}
+      to="gate"
+      name={gate.data?.title ?? ' '}
+      lead={t('gate.lead')}
+      before={
         <Box
           aria-hidden
           sx={{ width: 12, alignSelf: 'stretch', borderRadius: 1, bgcolor: gate.data?.colour ?? 'divider' }}
         />
-        <Box sx={{ flex: 1, minWidth: 0 }}>
-          <Typography variant="h2">{gate.data?.title ?? ' '}</Typography>
-          <Typography variant="body2" color="text.secondary">
-            {t('gate.lead')}
-          </Typography>
-        </Box>
-        {gate.data && (
+      }
+      after={
+        gate.data && (
           <Pill tone={gate.data.open ? 'well' : 'plain'}>
             {t(gate.data.open ? 'gate.is.open' : 'gate.is.closed')}
           </Pill>
-        )}
-      </Paper>
-    </section>
+        )
+      }
+    />
   )
 }
 
 /** The way to who sees what. */
 const SeenLine = () => (
+  <Way title={t('seen.title')} to="seen" name={t('seen.layers.what')} lead={t('seen.lead')} />
+)
+
+type WayProps = {
+  title: string
+  to: string
+  name: string
+  lead: string
+  before?: ReactNode
+  after?: ReactNode
+}
+
+/** A line that leads to a page of its own. */
+const Way = ({ title, to, name, lead, before, after }: WayProps) => (
   <section>
     <Typography variant="h1" sx={{ mb: 3 }}>
-      {t('seen.title')}
+      {title}
     </Typography>
     <Paper
       variant="outlined"
       component={Link}
-      to="seen"
+      to={to}
       sx={{
         p: 4,
-        display: 'block',
         color: 'inherit',
         textDecoration: 'none',
+        display: 'flex',
+        gap: 3,
+        alignItems: 'center',
         '&:hover': { borderColor: 'text.primary' },
       }}>
-      <Typography variant="h2">{t('seen.layers.what')}</Typography>
-      <Typography variant="body2" color="text.secondary">
-        {t('seen.lead')}
-      </Typography>
+      {before}
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography variant="h2">{name}</Typography>
+        <Typography variant="body2" color="text.secondary">
+          {lead}
+        </Typography>
+      </Box>
+      {after}
     </Paper>
   </section>
 )
