@@ -255,6 +255,12 @@ use OpenApi\Generator;
                     .'cell’s sides at least), fields (keys; null: all), photos',
                 type: 'object',
             ),
+            new OA\Property(
+                property: 'was',
+                description: 'The rule that it was made from: where it is another by now, it is refused',
+                type: 'object',
+                nullable: true,
+            ),
         ],
     ),
 ]

@@ -14,10 +14,12 @@ use App\Models\User;
 use App\Records\VisibleRecords;
 use App\Rights\LinkSight;
 use App\Rights\Viewer;
+use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Blur;
 use PinYard\Audience\Rule;
 use PinYard\Design\Field;
 use PinYard\Geo\GeometryKind;
+use PinYard\Overtaken;
 use PinYard\Refused;
 
 /** Who sees what of a programme, as its coordinator is told. */
@@ -98,8 +100,13 @@ final class SeenBy
         ];
     }
 
-    /** @throws Refused */
-    public static function save(Layer $layer, mixed $in): void
+    /**
+     * @param  mixed  $was  the rule that it was made from; null: whatever it was
+     *
+     * @throws Refused
+     * @throws Overtaken where it is another by now
+     */
+    public static function save(Layer $layer, mixed $in, mixed $was): void
     {
         $slices = [];
         foreach ($layer->slices as $slice) {
@@ -110,7 +117,14 @@ final class SeenBy
             }
         }
         $rule = Rule::read($in, $layer->design(), $slices);
-        $layer->update(['seen_by' => ['link' => $rule->toStored()] + ($layer->seen_by ?? [])]);
+        DB::transaction(static function () use ($layer, $rule, $was): void {
+            $now = Layer::query()->lockForUpdate()->findOrFail($layer->id);
+            // In whatever order its parts stand.
+            if ($was !== null && LinkSight::rule($now)->toArray() != $was) {
+                throw Overtaken::because('audience_stale', 'was', null, ['layer' => $now->title]);
+            }
+            $now->update(['seen_by' => ['link' => $rule->toStored()] + ($now->seen_by ?? [])]);
+        });
     }
 
     /**

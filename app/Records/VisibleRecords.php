@@ -212,18 +212,17 @@ final readonly class VisibleRecords
     public function rowsIn(Box $box): Builder
     {
         $blur = $this->sight->blur;
+        if ($blur === null) {
+            return $this->within($this->rows(), $box);
+        }
+        // Of those in the cells that it touches: more are not gone through, and which they are is told anyway.
+        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur): void {
+            foreach ($blur->around($box) as $range) {
+                $any->orWhereBetween('z', $range);
+            }
+        });
 
-        return $this->within(
-            $blur === null
-                ? $this->rows()
-                // Of those in the cells that it touches: more are not gone through, and which they are is told anyway.
-                : $this->cut(LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur): void {
-                    foreach ($blur->around($box) as $range) {
-                        $any->orWhereBetween('z', $range);
-                    }
-                })),
-            $box,
-        );
+        return $this->within($this->cut($rows), $box);
     }
 
     /** @param  string  $id  16 bytes */

@@ -26,11 +26,11 @@ final readonly class Group
     public static function joined(array $keys, array $found, array $measures): array
     {
         return array_map(
-            static fn (string|int $name): self => new self($keys[$name], array_values(array_map(
+            static fn (string|int $name): self => new self($keys[$name], array_map(
                 static fn (Measure $m, int $i): Figure => $found[$name][$i] ?? Figure::ofNothing($m),
                 $measures,
                 array_keys($measures),
-            ))),
+            )),
             array_keys($found),
         );
     }

@@ -99,7 +99,7 @@ describe('a board', function () use ($design): void {
         [[$tile()], []],
         [[$tile(['slice' => 5])], []],
         [[$tile(['kind' => 'breakdown', 'by' => ['field' => 'species']])], []],
-        [[$tile(['kind' => 'breakdown', 'by' => ['field' => 'gone']])], ['grouping_field']],
+        [[$tile(['kind' => 'breakdown', 'by' => ['field' => 'gone']])], ['field_unknown']],
         [[$tile(['kind' => 'pie'])], ['tile_kind']],
         [[$tile(['layer' => 2])], ['layer_unknown']],
         [[$tile(['slice' => 6])], ['slice_unknown']],

@@ -310,6 +310,18 @@ it('shows nothing when the slice of a rule has gone, and what was asked for agai
     expect($told()[0]['total'])->toBe(3);
 });
 
+it('does not save over what somebody else has said meanwhile', function (): void {
+    $was = ($this->rule)(['metres' => 500])->assertOk()->json('link');
+    $save = fn (array $rule, mixed $was): mixed => $this->putJson(
+        "/api/v1/layers/{$this->nests->id}/seen-by/link",
+        ['rule' => $rule + $was, 'was' => $was],
+    );
+    $save(['rows' => 'none'], $was)->assertOk();
+    $save(['metres' => 100], $was)->assertStatus(409)->assertJsonPath('problems.0.code', 'audience_stale');
+    expect(VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id))->seesNothing())
+        ->toBeTrue();
+});
+
 it('hides in a copy what was hidden', function (): void {
     $slice = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
         'filter' => ['all' => [['field' => 'kind', 'test' => 'is', 'value' => 'a']]],

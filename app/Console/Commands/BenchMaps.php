@@ -94,7 +94,7 @@ final class BenchMaps extends Command
         $take = static function (VisibleRecords $records, bool $list): array {
             $rows = $list ? $records->rows()->limit(100_000) : $records->rowsIn(Box::of(-11.6, -14.6, -11.5, -14.5));
 
-            return [$rows->get(['id', 'lon', 'lat', 'f_girth'])->count()];
+            return [count($rows->get(['id', 'lon', 'lat', 'f_girth'])->all())];
         };
         $seen = static fn (): VisibleRecords => VisibleRecords::of(
             Viewer::anyone(),

@@ -42,12 +42,15 @@ final class AudienceController
                 required: true,
                 content: new OA\JsonContent(ref: '#/components/schemas/AudienceRuleInput'),
             ),
-            responses: [new OA\Response(response: 200, description: 'The layer with its rules')],
+            responses: [
+                new OA\Response(response: 200, description: 'The layer with its rules'),
+                new OA\Response(response: 409, description: 'The rule was changed meanwhile'),
+            ],
         ),
     ]
     public function link(Request $request, Layer $layer): JsonResponse
     {
-        SeenBy::save($layer, $request->input('rule'));
+        SeenBy::save($layer, $request->input('rule'), $request->input('was'));
 
         return new JsonResponse(SeenBy::layer($layer->refresh()));
     }

@@ -25,5 +25,6 @@ export const blurredOf = (layer: number, metres: number) =>
     retry: false,
   })
 
-export const saveLinkRule = (layer: number, rule: AudienceRule) =>
-  api<SeenLayer>('PUT', `/layers/${layer}/seen-by/link`, { rule })
+/** @param was what it began from: where that is not so any more it is refused */
+export const saveLinkRule = (layer: number, rule: AudienceRule, was: AudienceRule) =>
+  api<SeenLayer>('PUT', `/layers/${layer}/seen-by/link`, { rule, was })

@@ -25,6 +25,9 @@ import { useKeptDraft } from '../../unsaved/useKeptDraft'
 import { wordsOf } from './rule'
 import { RulePanel } from './RulePanel'
 
+/** What was begun, and what it began from: somebody else may save meanwhile. */
+type Draft = { rule: AudienceRule; was: AudienceRule }
+
 const same = (a: AudienceRule, b: AudienceRule) => JSON.stringify(a) === JSON.stringify(b)
 
 /** Who sees what: layers and shown things down, audiences across; one layer open beside it. */
@@ -42,11 +45,14 @@ export function SeenPage() {
   }
   // What was begun for a layer stays while another is looked at.
   const thing = `seen/${programme.id}`
-  const [drafts, setDrafts] = useState(() => readKept<Record<number, AudienceRule>>(thing)?.value ?? {})
+  const [drafts, setDrafts] = useState(() => readKept<Record<number, Draft>>(thing)?.value ?? {})
   const drop = (layer: number) =>
     setDrafts((all) => Object.fromEntries(Object.entries(all).filter(([id]) => Number(id) !== layer)))
   const save = useMutation({
-    mutationFn: ({ layer, rule }: { layer: number; rule: AudienceRule }) => saveLinkRule(layer, rule),
+    // What another has saved is looked at before anything is saved over it.
+    onError: () => client.invalidateQueries({ queryKey: keys.audiences(programme.id) }),
+    mutationFn: ({ layer, draft }: { layer: number; draft: Draft }) =>
+      saveLinkRule(layer, draft.rule, draft.was),
     onSuccess: async (_, { layer }) => {
       await client.invalidateQueries({ queryKey: keys.audiences(programme.id) })
       drop(layer)
@@ -62,7 +68,7 @@ export function SeenPage() {
     )
   if (!data) return null
   const layer = data.layers.find((l) => l.id === open) ?? data.layers[0] ?? null
-  const draftOf = (of: SeenLayer) => drafts[of.id] ?? of.link
+  const draftOf = (of: SeenLayer) => drafts[of.id] ?? { rule: of.link, was: of.link }
   return (
     <Box
       sx={{
@@ -169,14 +175,16 @@ export function SeenPage() {
             key={layer.id}
             layer={layer}
             visits={data.layers.find((l) => l.visits_of === layer.id) ?? null}
-            rule={draftOf(layer)}
+            rule={draftOf(layer).rule}
             changed={drafts[layer.id] !== undefined}
             saving={save.isPending}
             error={save.variables?.layer === layer.id ? save.error : null}
             onChange={(rule) =>
-              same(rule, layer.link) ? drop(layer.id) : setDrafts((all) => ({ ...all, [layer.id]: rule }))
+              same(rule, layer.link)
+                ? drop(layer.id)
+                : setDrafts((all) => ({ ...all, [layer.id]: { rule, was: draftOf(layer).was } }))
             }
-            onSave={() => save.mutate({ layer: layer.id, rule: draftOf(layer) })}
+            onSave={() => save.mutate({ layer: layer.id, draft: draftOf(layer) })}
             onUndo={() => drop(layer.id)}
           />
         </Box>
