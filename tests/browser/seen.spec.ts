@@ -77,11 +77,15 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     await panel.getByRole('button', { name: 'Show it so' }).click()
     await expect(panel.getByRole('alert')).toBeVisible()
     await page.context().setOffline(false)
-    await panel.getByRole('button', { name: 'Show it so' }).click()
+    let saves = 0
+    page.on('request', (r) => void (saves += r.method() === 'PUT' ? 1 : 0))
+    await panel.getByRole('button', { name: 'Show it so' }).dblclick()
     await expect(
       page.getByRole('button', { name: 'Höhlen, everyone with the link: blurred to 400 m, 1 of 2 fields' }),
     ).toBeVisible()
     await expect(page.getByText('is open to everyone, its layer')).toHaveCount(0)
+    expect(saves).toBe(1)
+    await expect(panel.getByRole('alert')).toHaveCount(0)
   })
   await test.step('a stranger sees the map, and finds no den', async () => {
     const stranger = await browser.newContext()

@@ -1,3 +1,4 @@
+import { boxPolygon } from '../../shared/map/boxPolygon'
 import { indexOf } from '../../shared/map/classes'
 import type { DensityLook, Values } from '../../shared/types'
 
@@ -32,18 +33,7 @@ function outlineOf([column, row]: [number, number], bits: number): GeoJSON.Polyg
   const lat = (y: number) => (Math.atan(Math.sinh(Math.PI * (1 - (2 * y) / SIZE))) * 180) / Math.PI
   const [west, east] = [lon(column * side), lon((column + 1) * side)]
   const [north, south] = [lat(row * side), lat((row + 1) * side)]
-  return {
-    type: 'Polygon',
-    coordinates: [
-      [
-        [west, south],
-        [east, south],
-        [east, north],
-        [west, north],
-        [west, south],
-      ],
-    ],
-  }
+  return boxPolygon(west, south, east, north)
 }
 
 /** A square for each cell with records, with the class of how many they are, or of the sum of theirs. */

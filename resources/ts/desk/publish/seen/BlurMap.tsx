@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { BACKDROPS } from '../../../shared/map/backdrop'
+import { boxPolygon } from '../../../shared/map/boxPolygon'
 import { LazyMap } from '../../../shared/map/LazyMap'
 import type { MapLayer } from '../../../shared/map/MapView'
 import { Problems } from '../../../shared/parts/Problems'
@@ -101,18 +102,7 @@ function shapes({ lon, lat, cell }: Api['BlurredPlace']): GeoJSON.FeatureCollect
       {
         type: 'Feature',
         properties: {},
-        geometry: {
-          type: 'Polygon',
-          coordinates: [
-            [
-              [west, south],
-              [east, south],
-              [east, north],
-              [west, north],
-              [west, south],
-            ],
-          ],
-        },
+        geometry: boxPolygon(west, south, east, north),
       },
       { type: 'Feature', properties: {}, geometry: { type: 'Point', coordinates: [lon, lat] } },
     ],

@@ -28,6 +28,8 @@ import { RulePanel } from './RulePanel'
 /** What was begun, and what it began from: somebody else may save meanwhile. */
 type Draft = { rule: AudienceRule; was: AudienceRule }
 
+const SAVING = ['seen-by']
+
 const same = (a: AudienceRule, b: AudienceRule) => JSON.stringify(a) === JSON.stringify(b)
 
 /** Who sees what: layers and shown things down, audiences across; one layer open beside it. */
@@ -49,6 +51,7 @@ export function SeenPage() {
   const drop = (layer: number) =>
     setDrafts((all) => Object.fromEntries(Object.entries(all).filter(([id]) => Number(id) !== layer)))
   const save = useMutation({
+    mutationKey: SAVING,
     // What another has saved is looked at before anything is saved over it.
     onError: () => client.invalidateQueries({ queryKey: keys.audiences(programme.id) }),
     mutationFn: ({ layer, draft }: { layer: number; draft: Draft }) =>
@@ -184,7 +187,11 @@ export function SeenPage() {
                 ? drop(layer.id)
                 : setDrafts((all) => ({ ...all, [layer.id]: { rule, was: draftOf(layer).was } }))
             }
-            onSave={() => save.mutate({ layer: layer.id, draft: draftOf(layer) })}
+            onSave={() => {
+              // Two taps before the screen has answered are one.
+              if (client.isMutating({ mutationKey: SAVING }) > 0) return
+              save.mutate({ layer: layer.id, draft: draftOf(layer) })
+            }}
             onUndo={() => drop(layer.id)}
           />
         </Box>
