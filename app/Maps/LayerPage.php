@@ -125,7 +125,7 @@ final class LayerPage
         if (! $this->part->look->photos || ! $this->onCard()->sight->photos) {
             return [];
         }
-        $drawn = $this->cut()->rows()->orderBy('z')->limit(MapFeatures::MOST)->select('id');
+        $drawn = $this->cut()->drawn(MapFeatures::MOST)->select('id');
         $first = Attachment::query()
             ->where('layer_id', $this->layer->id)
             // A limit is only taken by a query inside a query.

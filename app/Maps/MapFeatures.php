@@ -111,8 +111,7 @@ final class MapFeatures
             ...array_map(static fn (Field $f): string => $f->column(), array_values($written)),
         ];
         $features = [];
-        $rows = $box === null ? $records->rows() : $records->rowsIn($box);
-        foreach ($rows->orderBy('z')->limit(self::MOST)->get(array_unique($columns)) as $row) {
+        foreach ($records->drawn(self::MOST, $box)->get(array_unique($columns)) as $row) {
             $geometry = $shapes ? Wkb::geoJson($row->shape, $design->geometry) : null;
             $id = $records->viewer->idOf($row->id);
             $features[] = GeoJson::feature(

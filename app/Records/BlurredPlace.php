@@ -7,6 +7,7 @@ namespace App\Records;
 use App\Models\Layer;
 use Illuminate\Database\Query\Builder;
 use PinYard\Audience\Blur;
+use PinYard\Geo\Box;
 use PinYard\Geo\ZOrder;
 
 /**
@@ -16,6 +17,9 @@ use PinYard\Geo\ZOrder;
  */
 final readonly class BlurredPlace
 {
+    /** Just within the Mercator square: what lies beyond is in its first and its last row of cells. */
+    private const EDGE = '85.0511287798e0';
+
     public function __construct(private Layer $layer, private Blur $blur)
     {
     }
@@ -23,46 +27,110 @@ final readonly class BlurredPlace
     /** Adds what stands for longitude, latitude and Z-order number to rows of the layer's table. */
     public function select(Builder $rows): Builder
     {
-        $side = $this->bits();
-        $cells = sprintf('(1 << (%d - %s))', ZOrder::BITS, $side);
-        // Steps from the north, as ZOrder has them: asinh(tan(lat)) written out, because MariaDB has none.
-        $lat = 'greatest(-85.051128779806592, least(85.051128779806592, lat))';
-        $tan = "tan(radians($lat))";
-        $down = "(1 - sign($tan) * ln(abs($tan) + sqrt($tan * $tan + 1)) / pi()) / 2";
-        $x = "(least(floor((lon + 180) / 360 * $cells), $cells - 1) + {$this->hash(1)}) / $cells";
-        $y = "(greatest(0, least(floor($down * $cells), $cells - 1)) + {$this->hash(9)}) / $cells";
-        $up = "pi() * (1 - 2 * $y)";
-        $key = $this->key();
-        $z = "((z >> (2 * $side)) << (2 * $side)) + floor({$this->hash(17)} * (1 << (2 * $side)))";
-
         return $rows
-            ->selectRaw("$x * 360 - 180 as lon", [$key])
-            ->selectRaw("degrees(atan((exp($up) - exp(-($up))) / 2)) as lat", [$key, $key])
-            ->selectRaw("$z as z", [$key]);
+            ->selectRaw($this->byBand(self::lon(...)).' as lon')
+            ->selectRaw($this->byBand(self::lat(...)).' as lat')
+            ->selectRaw($this->byBand(self::z(...)).' as z');
     }
 
-    /** Side in bits of the cell at the latitude of a row. */
-    private function bits(): string
+    /** Lets through also those rows of the layer's table that are told to be in a box. */
+    public function within(Builder $rows, Box $box): Builder
     {
-        $bands = $this->blur->bands();
-        $case = '';
-        foreach (array_slice($bands, 0, -1) as [, $to, $bits]) {
+        return $rows->orWhereRaw(
+            "({$this->byBand(self::lon(...))} between ? and ? and {$this->byBand(self::lat(...))} between ? and ?)",
+            [$box->west, $box->east, $box->south, $box->north],
+        );
+    }
+
+    /**
+     * What is worked out of the size of cells at the latitude of a row: written out for each size, because MariaDB
+     * works out again whatever stands twice. Numbers are written as doubles: decimals are ten times slower.
+     *
+     * @param  \Closure(int, string): string  $of  of the side in bits, and the hash
+     */
+    private function byBand(\Closure $of): string
+    {
+        $hash = $this->hash();
+        $bands = [];
+        $north = null;
+        foreach ($this->blur->bands() as [$from, $to, $bits]) {
             [, , , $south] = ZOrder::bounds(0, $to, 0);
-            $case .= sprintf(' when lat > %.15F then %d', $south, $bits);
+            $is = array_filter([
+                $north === null ? null : sprintf('lat <= %s', self::number($north)),
+                $to === 1 << ZOrder::BITS ? null : sprintf('lat > %s', self::number($south)),
+            ]);
+            $bands[] = [$from, $to, $is === [] ? 'lat is not null' : implode(' and ', $is), $bits];
+            $north = $south;
         }
-        $last = $bands[count($bands) - 1][2];
+        // Most rows lie where the programme does.
+        $area = $this->layer->programme->area();
+        [, $row] = ZOrder::steps(0, ($area->south + $area->north) / 2);
+        usort($bands, static fn (array $a, array $b): int => ($b[0] <= $row && $row < $b[1])
+            <=> ($a[0] <= $row && $row < $a[1]));
+        $cases = array_map(static fn (array $b): string => " when $b[2] then {$of($b[3], $hash)}", $bands);
 
-        return $case === '' ? (string) $last : "(case$case else $last end)";
+        return '(case'.implode('', $cases).' end)';
     }
 
-    /** A number from 0 up to 1, by eight letters of the hash of its id. */
-    private function hash(int $from): string
+    private static function lon(int $bits, string $hash): string
     {
-        return "conv(substr(md5(concat(?, id)), $from, 8), 16, 10) / 4294967296";
+        $wide = 360 / (1 << (ZOrder::BITS - $bits));
+
+        // 180 degrees east lie in the last cell, not in one beyond it.
+        return sprintf(
+            'lon - mod(least(lon + 180e0, 359.9999999999999e0), %s) + %s * (%s & 65535) + %s',
+            self::number($wide),
+            self::number($wide / 65536),
+            $hash,
+            self::number($wide / 131072),
+        );
     }
 
-    private function key(): string
+    /** Radians of the Mercator square from its northern edge, as {@see ZOrder} goes down. */
+    private static function lat(int $bits, string $hash): string
     {
-        return hash_hkdf('sha256', (string) config('app.key'), 32, "places of layer {$this->layer->id}");
+        $high = 2 * M_PI / (1 << (ZOrder::BITS - $bits));
+        $down = sprintf(
+            '(%s - ln(tan(%s + %s * least(greatest(lat, -%4$s), %4$s))))',
+            self::number(M_PI),
+            self::number(M_PI_4),
+            self::number(M_PI / 360),
+            self::EDGE,
+        );
+
+        return sprintf(
+            '%1$s * atan(exp(mod(%2$s, %3$s) - %2$s + %4$s - %5$s * (%6$s >> 16))) - 90e0',
+            self::number(360 / M_PI),
+            $down,
+            self::number($high),
+            self::number(M_PI - $high / 131072),
+            self::number($high / 65536),
+            $hash,
+        );
+    }
+
+    private static function z(int $bits, string $hash): string
+    {
+        $cell = sprintf('((z >> %1$d) << %1$d)', 2 * $bits);
+
+        return 2 * $bits <= 32
+            ? sprintf('(%s + (%s >> %d))', $cell, $hash, 32 - 2 * $bits)
+            : sprintf('(%s + (%s << %d))', $cell, $hash, 2 * $bits - 32);
+    }
+
+    /**
+     * SQL for a whole number of 32 bits. CRC-32 makes one of what MD5 gives at less cost than reading it as a number
+     * does; by itself it would tell the order in which ids were made, for it only moves their bits.
+     */
+    private function hash(): string
+    {
+        $key = hash_hkdf('sha256', (string) config('app.key'), 16, "places of layer {$this->layer->id}");
+
+        return sprintf("crc32(md5(concat(x'%s', id)))", bin2hex($key));
+    }
+
+    private static function number(float $number): string
+    {
+        return sprintf('%.17e', $number);
     }
 }

@@ -23,6 +23,7 @@ use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
+use PinYard\Geo\ZOrder;
 use stdClass;
 
 /**
@@ -215,14 +216,44 @@ final readonly class VisibleRecords
         if ($blur === null) {
             return $this->within($this->rows(), $box);
         }
-        // Of those in the cells that it touches: more are not gone through, and which they are is told anyway.
-        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur): void {
-            foreach ($blur->around($box) as $range) {
-                $any->orWhereBetween('z', $range);
+        // Of those in the cells that it touches: more are not gone through, and which they are is told anyway. Where a
+        // record is told to be is worked out for those alone whose cell lies across the edge.
+        $place = new BlurredPlace($this->layer, $blur);
+        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur, $place): void {
+            foreach ($blur->around($box) as $i => [$outer, $inner]) {
+                $any->orWhere(static function (Builder $in) use ($outer, $inner, $place, $box, $i): void {
+                    LayerRows::between($in, $outer)->where(static function (Builder $within) use ($outer): void {
+                        foreach (ZOrder::ranges($outer) as $range) {
+                            $within->orWhereBetween('z', $range);
+                        }
+                    })->where(static fn (Builder $told): Builder => $place->within(
+                        $inner === null ? $told : LayerRows::between($told, $inner),
+                        $box->parts()[$i],
+                    ));
+                });
             }
         });
 
-        return $this->within($this->cut($rows), $box);
+        return $this->cut($rows);
+    }
+
+    /** In order of the places that this viewer may have, so many at most. */
+    public function drawn(int $most, ?Box $box = null): Builder
+    {
+        if ($box !== null) {
+            return $this->rowsIn($box)->orderBy('z')->limit($most);
+        }
+        $rows = LayerRows::live($this->layer);
+        if ($this->filters === [] && $this->visited === [] && $this->sight->rows === Rows::All) {
+            // Cells follow one another as their places do, so what lies behind that of the last one need not be gone
+            // through: MariaDB would sort all of a large layer.
+            $last = LayerRows::live($this->layer)->orderBy('z')->offset($most - 1)->limit(1)->value('z');
+            if (is_int($last)) {
+                $rows->where('z', '<=', $this->sight->blur?->lastOf($last) ?? $last);
+            }
+        }
+
+        return $this->cut($rows)->orderBy('z')->limit($most);
     }
 
     /** @param  string  $id  16 bytes */

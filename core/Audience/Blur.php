@@ -153,27 +153,53 @@ final class Blur
         return ZOrder::bounds($x >> $bits << $bits, $y >> $bits << $bits, $bits);
     }
 
-    /** @return list<array{int, int}> ranges of Z-order numbers with all cells that a box touches, and perhaps more */
+    /** The last Z-order number of the cell that a number lies in. */
+    public function lastOf(int $z): int
+    {
+        [, $y] = ZOrder::stepsOf($z);
+
+        return $z | ((1 << (2 * $this->bitsAt($y))) - 1);
+    }
+
+    /**
+     * What a box is to the cells: for each of its parts the smallest box that holds all cells that it touches, and the
+     * largest one, if there is any, whose cells are all of them in it.
+     *
+     * @return list<array{Box, Box|null}>
+     */
     public function around(Box $box): array
     {
-        $ranges = [];
-        foreach ($box->parts() as $part) {
-            // The further from the equator the larger they are, so those at the corners reach furthest.
-            $corners = array_map(
-                fn (array $at): array => $this->cellOf(...$at),
-                [[$part->west, $part->south], [$part->west, $part->north], [$part->east, $part->south],
-                    [$part->east, $part->north]],
-            );
-            $wide = Box::of(
-                max(-180.0, min(array_column($corners, 0)) - self::HAIR),
-                max(-90.0, min(array_column($corners, 1)) - self::HAIR),
-                min(180.0, max(array_column($corners, 2)) + self::HAIR),
-                min(90.0, max(array_column($corners, 3)) + self::HAIR),
-            );
-            array_push($ranges, ...ZOrder::ranges($wide));
-        }
+        return array_map(
+            function (Box $part): array {
+                // The further from the equator the larger they are, so those at the corners reach furthest.
+                [$wests, $souths, $easts, $norths] = array_map(null, ...[
+                    $this->cellOf($part->west, $part->south), $this->cellOf($part->west, $part->north),
+                    $this->cellOf($part->east, $part->south), $this->cellOf($part->east, $part->north),
+                ]);
+                [$west, $south, $east, $north] = [min($wests), min($souths), max($easts), max($norths)];
+                $inner = [
+                    $west < $part->west ? max($easts[0], $easts[1]) : $west,
+                    $south < $part->south ? max($norths[0], $norths[2]) : $south,
+                    $east > $part->east ? min($wests[2], $wests[3]) : $east,
+                    $north > $part->north ? min($souths[1], $souths[3]) : $north,
+                ];
+                $hair = self::HAIR;
 
-        return $ranges;
+                return [
+                    // What lies beyond the square of the Z-order is in the cells at its edge.
+                    Box::of(
+                        max(-180.0, $west - $hair),
+                        $south < 1 - ZOrder::EDGE ? -90.0 : $south - $hair,
+                        min(180.0, $east + $hair),
+                        $north > ZOrder::EDGE - 1 ? 90.0 : $north + $hair,
+                    ),
+                    $inner[0] + $hair < $inner[2] - $hair && $inner[1] + $hair < $inner[3] - $hair
+                        ? Box::of($inner[0] + $hair, $inner[1] + $hair, $inner[2] - $hair, $inner[3] - $hair)
+                        : null,
+                ];
+            },
+            $box->parts(),
+        );
     }
 
     /** @return array{int, int} metres of the shortest and of the longest side of the cell that a place lies in */

@@ -18,7 +18,7 @@ final class ZOrder
     private const SIZE = 1 << self::BITS;
 
     /** Latitude of the upper edge of the Web Mercator square: atan(sinh(pi)). */
-    private const EDGE = 85.051128779806592;
+    public const EDGE = 85.051128779806592;
 
     public static function of(Position $p): int
     {

@@ -267,6 +267,31 @@ it('finds what is blurred in a box by where it is told to be', function (): void
         ->and($in($west - 1, $south - 1, $west, $north + 1))->toBe(0);
 });
 
+it('finds in any box what is told to be in it, and no more', function (float $lon, float $lat): void {
+    mt_srand(7);
+    $near = static fn (float $of, float $by): float => $of + $by * (mt_rand() / mt_getrandmax() - 0.5);
+    $around = static fn (float $lon): float => fmod($lon + 540, 360) - 180;
+    $this->sync($this->crew, array_map(
+        fn (int $i): array => ($this->nest)(['kind' => 'a'], $around($near($lon, 0.1)), $near($lat, 0.1)),
+        range(1, 120),
+    ));
+    ($this->rule)(['metres' => 2_000])->assertOk();
+    $seen = VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id));
+    $all = $seen->rows()->get(['id', 'lon', 'lat'])->all();
+    for ($i = 0; $i < 30; $i++) {
+        [$west, $south] = [$near($lon, 0.12), $near($lat, 0.12)];
+        $box = PinYard\Geo\Box::of(
+            $around($west), $south, $around($west + mt_rand(1, 90) / 1_000), $south + mt_rand(1, 90) / 1_000,
+        );
+        $in = array_filter($all, static fn ($r): bool => $box->contains(PinYard\Geo\Position::of($r->lon, $r->lat)));
+        expect($seen->rowsIn($box)->pluck('id')->sort()->values()->all())
+            ->toBe(collect($in)->pluck('id')->sort()->values()->all());
+    }
+    // In order of their places, the first of them without going through all.
+    expect($seen->drawn(9)->pluck('id')->all())->toBe(array_slice($seen->rows()->orderBy('z')->pluck('id')->all(), 0, 9))
+        ->and($seen->drawn(500)->count())->toBe(count($all));
+})->with([[-11.5, -14.5], [179.99, 0.01], [10.0, 41.0], [10.0, 84.9]]);
+
 it('refuses rules that are none, and says how it is done', function (array $rule, string $code): void {
     $place = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
         'filter' => ['all' => [['field' => '@place', 'test' => 'within', 'value' => [

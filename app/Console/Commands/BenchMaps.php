@@ -10,6 +10,7 @@ use App\Designs\DesignStore;
 use App\Layers\LayerRows;
 use App\Layers\PlaceColumns;
 use App\Maps\FieldSpread;
+use App\Maps\MapFeatures;
 use App\Maps\Tallies\AreaTallies;
 use App\Models\Layer;
 use App\Models\Programme;
@@ -21,6 +22,7 @@ use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Process;
 use PinYard\Audience\Rule;
+use PinYard\Carto\Look;
 use PinYard\Carto\Tally;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
@@ -91,24 +93,31 @@ final class BenchMaps extends Command
     /** What a link gets of a layer whose places are blurred, against the same as they are: a list, and what is in a box. */
     private function blurred(Layer $layer): void
     {
-        $take = static function (VisibleRecords $records, bool $list): int {
-            $rows = $list ? $records->rows()->limit(100_000) : $records->rowsIn(Box::of(-11.6, -14.6, -11.5, -14.5));
-
-            return count($rows->get(['id', 'lon', 'lat', 'f_girth'])->all());
-        };
+        $look = Look::suggest($layer->design());
+        $box = Box::of(-11.6, -14.6, -11.5, -14.5);
+        $ways = [
+            '100,000 blurred records as rows, for each' => static fn (VisibleRecords $records): int => count(
+                $records->rows()->limit(100_000)->get(['id', 'lon', 'lat', 'f_girth'])->all(),
+            ),
+            'a list of 20,000 blurred records, for each' => static fn (VisibleRecords $records): int => count(
+                MapFeatures::features($records, $look)['features'],
+            ),
+            'blurred records in a box, for each' => static fn (VisibleRecords $records): int => count(
+                MapFeatures::features($records, $look, $box)['features'],
+            ),
+        ];
         $seen = static fn (): VisibleRecords => VisibleRecords::of(
             Viewer::anyone(),
             Layer::query()->with('programme')->findOrFail($layer->id),
         )->showing(['girth']);
-        foreach (['a list of 100,000 blurred records, for each row' => true,
-            'blurred records in a box, for each row' => false] as $what => $list) {
-            $each = function (?array $rule) use ($layer, $seen, $take, $list): float {
+        foreach ($ways as $what => $take) {
+            $each = function (?array $rule) use ($layer, $seen, $take): float {
                 Layer::query()->findOrFail($layer->id)->update(['seen_by' => $rule === null ? null : [
                     'link' => Rule::read($rule, $layer->design(), [])->toStored(),
                 ]]);
                 $records = $seen();
-                $count = $take($records, $list);
-                $time = $this->median(5, fn (): float => $this->time(static fn (): int => $take($records, $list)));
+                $count = $take($records);
+                $time = $this->median(5, fn (): float => $this->time(static fn (): int => $take($records)));
 
                 return $time / max(1, $count);
             };
