@@ -201,7 +201,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}/imports', [ImportController::class, 'index'])->can('manage', 'programme');
         Route::post('programmes/{programme}/imports', [ImportController::class, 'store'])->can('manage', 'programme');
         Route::get('programmes/{programme}/marks', [MarkController::class, 'index'])->can('view', 'programme');
-        Route::post('programmes/{programme}/marks', [MarkController::class, 'store'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/marks', [MarkController::class, 'store'])->can('make', 'programme');
         Route::post('programmes/{programme}/trails', [TrailController::class, 'store'])->can('view', 'programme');
         Route::get('programmes/{programme}/trails.geojson', [TrailController::class, 'index'])
             ->can('manage', 'programme');
@@ -250,7 +250,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}/gate', [GateController::class, 'show'])->can('manage', 'programme');
         Route::patch('programmes/{programme}/gate', [GateController::class, 'update'])->can('manage', 'programme');
         Route::get('programmes/{programme}/maps', [MapController::class, 'index'])->can('view', 'programme');
-        Route::post('programmes/{programme}/maps', [MapController::class, 'store'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/maps', [MapController::class, 'store'])->can('make', 'programme');
         Route::get('maps/{map}', [MapController::class, 'show'])->can('view', 'map');
         Route::patch('maps/{map}', [MapController::class, 'update'])->can('manage', 'map');
         Route::get('maps/{map}/view', [MapController::class, 'view'])->can('view', 'map');
@@ -262,7 +262,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}/addable', [MapController::class, 'addable'])->can('manage', 'map');
 
         Route::get('programmes/{programme}/boards', [BoardController::class, 'index'])->can('view', 'programme');
-        Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('make', 'programme');
         Route::get('boards/{board}', [BoardController::class, 'show'])->can('view', 'board');
         Route::patch('boards/{board}', [BoardController::class, 'update'])->can('manage', 'board');
         // Asks for the right with the very query that reads the board.

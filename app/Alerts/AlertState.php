@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Alerts;
 
 use App\Models\Alert;
+use App\Models\Member;
 use App\Rights\Viewer;
 use App\Slices\RuleNeeds;
 use App\Slices\SliceBook;
@@ -27,8 +28,8 @@ final class AlertState
             (string) json_encode($alert->plan),
             now($programme->time_zone)->toDateString(),
             (string) json_encode($read->values()),
-            (string) json_encode(DB::table('members')->where('programme_id', $programme->id)->orderBy('id')
-                ->get(['user_id', 'role', 'crew_id'])),
+            (string) json_encode(DB::table('members as m')->where('m.programme_id', $programme->id)->orderBy('m.id')
+                ->select('m.user_id', 'm.role', 'm.crew_id')->selectRaw(Member::GROUPS.' as in_groups')->get()),
         ];
         foreach (DB::table('slices')->whereIn('id', SliceBook::slicesIn($rule))->orderBy('id')->get() as $slice) {
             $parts[] = "$slice->id $slice->filter";

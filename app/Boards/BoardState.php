@@ -6,6 +6,7 @@ namespace App\Boards;
 
 use App\Maps\SharedMapState;
 use App\Models\Audience;
+use App\Models\Member;
 use App\Models\User;
 use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
@@ -29,7 +30,8 @@ final class BoardState
                     static fn ($join) => $join->on('m.programme_id', '=', 'p.id')->where('m.user_id', $person->id),
                 )
                 ->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
-                ->addSelect('m.role', 'm.crew_id', 'c.name as crew'),
+                ->addSelect('m.role', 'm.crew_id', 'm.makes', 'c.name as crew')
+                ->selectRaw(Member::GROUPS.' as in_groups'),
             "person $person->id",
             Viewer::person($person),
         );
@@ -70,8 +72,9 @@ final class BoardState
             $parts[] = SharedMapState::ofMaps(array_map(intval(...), $maps[1]));
             // Layers of other programmes are seen by what one is there.
             $parts[] = $viewer->person === null ? '' : (string) json_encode(
-                DB::table('members')->where('user_id', $viewer->person->id)->orderBy('id')
-                    ->get(['programme_id', 'role', 'crew_id']),
+                DB::table('members as m')->where('m.user_id', $viewer->person->id)->orderBy('m.id')
+                    ->select('m.programme_id', 'm.role', 'm.crew_id', 'm.makes')
+                    ->selectRaw(Member::GROUPS.' as in_groups')->get(),
             );
         }
         $people = str_contains($tiles, '"walked"') || str_contains($tiles, '"hours"')

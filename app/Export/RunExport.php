@@ -104,9 +104,11 @@ final class RunExport implements ShouldQueue
             ? Slice::query()->where('layer_id', $layer->id)->find($export->settings['slice'])
             : null;
         $design = $layer->design();
-        $filters = array_filter([$slice?->filter, $export->settings['filter'] ?? null], is_array(...));
-        foreach ($filters as $filter) {
-            $visible = $visible->filtered($layer->filter($filter));
+        if ($slice !== null) {
+            $visible = $visible->filtered($layer->filter($slice->filter));
+        }
+        if (is_array($export->settings['filter'] ?? null)) {
+            $visible = $visible->asked($layer->filter($export->settings['filter']));
         }
         $query = $visible->rows();
         $ids = $export->settings['ids'] ?? null;

@@ -18,6 +18,8 @@ use Illuminate\Support\Carbon;
  * @property string $name
  * @property string $email
  * @property Role $role
+ * @property bool $makes
+ * @property list<int>|null $groups numbers of the groups that it leads to
  * @property Carbon $expires_at
  * @property Carbon|null $accepted_at
  * @property Programme $programme
@@ -26,9 +28,16 @@ class Invitation extends Model
 {
     protected $table = 'invitations';
 
-    protected $fillable = ['token_hash', 'mail_token_hash', 'crew_id', 'name', 'email', 'role', 'expires_at'];
+    protected $fillable = ['token_hash', 'mail_token_hash', 'crew_id', 'name', 'email', 'role', 'makes', 'groups',
+        'expires_at'];
 
-    protected $casts = ['role' => Role::class, 'expires_at' => 'datetime', 'accepted_at' => 'datetime'];
+    protected $casts = [
+        'role' => Role::class,
+        'makes' => 'boolean',
+        'groups' => 'array',
+        'expires_at' => 'datetime',
+        'accepted_at' => 'datetime',
+    ];
 
     /** @return BelongsTo<Programme, $this> */
     public function programme(): BelongsTo

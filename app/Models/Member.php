@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Support\Carbon;
 
 /**
@@ -16,6 +18,7 @@ use Illuminate\Support\Carbon;
  * @property int $user_id
  * @property int|null $crew_id
  * @property Role $role
+ * @property bool $makes maps and boards, beside what the role says
  * @property Carbon|null $last_heard_at
  * @property int $waiting
  * @property float|null $last_lon
@@ -24,14 +27,35 @@ use Illuminate\Support\Carbon;
  * @property int|null $battery per cent
  * @property User $user
  * @property Crew|null $crew
+ * @property Collection<int, Group> $groups
  */
 class Member extends Model
 {
+    /** SQL for the groups that a row of members, called `m`, is in, and what they let it do. */
+    public const GROUPS = "(select group_concat(concat(gm.group_id, ':', g.may_change) order by gm.group_id) "
+        .'from group_members gm join `groups` g on g.id = gm.group_id where gm.member_id = m.id)';
+
     protected $table = 'members';
 
-    protected $fillable = ['user_id', 'crew_id', 'role'];
+    protected $fillable = ['user_id', 'crew_id', 'role', 'makes'];
 
-    protected $casts = ['role' => Role::class, 'last_heard_at' => 'datetime', 'last_place_at' => 'datetime'];
+    protected $casts = [
+        'role' => Role::class,
+        'makes' => 'boolean',
+        'last_heard_at' => 'datetime',
+        'last_place_at' => 'datetime',
+    ];
+
+    public function coordinates(): bool
+    {
+        return $this->role === Role::Coordinator;
+    }
+
+    /** Whether maps and boards are made by them. */
+    public function mayMake(): bool
+    {
+        return $this->coordinates() || $this->makes || $this->role === Role::Maker;
+    }
 
     /** Who is in which crew of a programme, to tell whether that has changed. */
     public static function crewsOf(Programme $programme): string
@@ -53,5 +77,11 @@ class Member extends Model
     public function crew(): BelongsTo
     {
         return $this->belongsTo(Crew::class);
+    }
+
+    /** @return BelongsToMany<Group, $this> */
+    public function groups(): BelongsToMany
+    {
+        return $this->belongsToMany(Group::class, 'group_members');
     }
 }

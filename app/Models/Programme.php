@@ -64,6 +64,12 @@ class Programme extends Model
         return $this->hasMany(Crew::class);
     }
 
+    /** @return HasMany<Group, $this> */
+    public function groups(): HasMany
+    {
+        return $this->hasMany(Group::class)->chaperone('programme');
+    }
+
     /** @return HasMany<Layer, $this> */
     public function layers(): HasMany
     {
@@ -137,7 +143,7 @@ class Programme extends Model
      */
     public static function knowMembers(Collection $programmes, User $user): void
     {
-        $members = Member::query()->with('crew')->where('user_id', $user->id)
+        $members = Member::query()->with(['crew', 'groups'])->where('user_id', $user->id)
             ->whereIn('programme_id', $programmes->modelKeys())->get()->keyBy('programme_id');
         foreach ($programmes as $programme) {
             $programme->knowMember($user, $members[$programme->id] ?? null);

@@ -20,7 +20,7 @@ final class AttachmentPolicy
         $sees =
             $attachment->layer !== null &&
             LayerRights::of($user, $attachment->layer)->maySee() &&
-            VisibleRecords::for($user, $attachment->layer)->rows()->where('id', $attachment->record_id)->exists();
+            VisibleRecords::for($user, $attachment->layer)->showsPhotosOf($attachment->record_id);
         // Of what is held there is no record yet; whoever decides over it must see what came with it.
         $sees =
             $sees ||

@@ -8,7 +8,7 @@ use App\Models\Board;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
-/** A board is seen and managed as its programme is; the open link is a way of its own (OpenController). */
+/** A board is seen by whoever sees its programme, and changed by who makes them; its open link is another way. */
 final class BoardPolicy
 {
     public function __construct(private readonly ProgrammePolicy $programmes)
@@ -22,6 +22,6 @@ final class BoardPolicy
 
     public function manage(User $user, Board $board): Response
     {
-        return $this->programmes->manage($user, $board->programme);
+        return $this->programmes->make($user, $board->programme);
     }
 }

@@ -8,7 +8,7 @@ use App\Models\Map;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
-/** A map is seen and managed as its programme is; the open link is a way of its own (OpenController). */
+/** A map is seen by whoever sees its programme, and changed by who makes them; its open link is another way. */
 final class MapPolicy
 {
     public function __construct(private readonly ProgrammePolicy $programmes)
@@ -22,6 +22,6 @@ final class MapPolicy
 
     public function manage(User $user, Map $map): Response
     {
-        return $this->programmes->manage($user, $map->programme);
+        return $this->programmes->make($user, $map->programme);
     }
 }

@@ -10,8 +10,8 @@ use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
 /**
- * A programme in the bin is none. To someone outside, a programme does not exist; to a crew member it exists but is not
- * theirs to manage.
+ * A programme in the bin is none. To someone outside, a programme does not exist; to whoever belongs to it without
+ * coordinating it exists but is not theirs to manage.
  */
 final class ProgrammePolicy
 {
@@ -25,7 +25,17 @@ final class ProgrammePolicy
         return match ($programme?->memberFor($user)?->role) {
             null => Response::denyAsNotFound(),
             Role::Coordinator => Response::allow(),
-            Role::Crew => Response::deny(),
+            default => Response::deny(),
+        };
+    }
+
+    /** Make maps and boards. */
+    public function make(User $user, ?Programme $programme): Response
+    {
+        return match ($programme?->memberFor($user)?->mayMake()) {
+            null => Response::denyAsNotFound(),
+            true => Response::allow(),
+            false => Response::deny(),
         };
     }
 }

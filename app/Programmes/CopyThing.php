@@ -15,6 +15,7 @@ use App\Models\Role;
 use App\Models\Slice;
 use App\Models\User;
 use App\Plan\Questions;
+use App\Rights\AudienceName;
 use App\Slices\CarriedRule;
 use App\Texts;
 use PinYard\Design\LayerDesign;
@@ -153,7 +154,7 @@ final readonly class CopyThing
             'tags' => $from->tags,
             'purposes' => $from->purposes,
             // What was hidden stays hidden in the copy.
-            'seen_by' => $from->seen_by,
+            'seen_by' => $to->id === $from->programme_id ? $from->seen_by : self::forOthers($from->seen_by),
             'shelf_id' => $to->id === $from->programme_id ? $from->shelf_id : null,
         ]);
 
@@ -167,10 +168,29 @@ final readonly class CopyThing
      */
     private static function seen(Layer $layer, array $slices): void
     {
-        $rule = $layer->seen_by['link'] ?? null;
-        if ($rule !== null && $rule['slice'] !== null) {
-            $layer->update(['seen_by' => ['link' => ['slice' => $slices[$rule['slice']] ?? 0] + $rule]]);
+        $rules = $layer->seen_by ?? [];
+        $new = array_map(
+            static fn (array $rule): array => $rule['slice'] === null
+                ? $rule
+                : ['slice' => $slices[$rule['slice']] ?? 0] + $rule,
+            $rules,
+        );
+        if ($new !== $rules) {
+            $layer->update(['seen_by' => $new]);
         }
+    }
+
+    /**
+     * Rules of a programme's own crews and groups say nothing in another.
+     *
+     * @param  array<string, array<string, mixed>>|null  $rules
+     * @return array<string, array<string, mixed>>|null
+     */
+    private static function forOthers(?array $rules): ?array
+    {
+        return $rules === null
+            ? null
+            : array_filter($rules, static fn (string $of): bool => ! AudienceName::isOfProgramme($of), ARRAY_FILTER_USE_KEY);
     }
 
     /**

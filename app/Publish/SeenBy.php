@@ -12,7 +12,8 @@ use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
 use App\Records\VisibleRecords;
-use App\Rights\LinkSight;
+use App\Rights\AudienceName;
+use App\Rights\AudienceRules;
 use App\Rights\Viewer;
 use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Blur;
@@ -73,7 +74,7 @@ final class SeenBy
     public static function layer(Layer $layer): array
     {
         $design = $layer->design();
-        $rule = LinkSight::rule($layer);
+        $rule = AudienceRules::rule($layer, AudienceName::link());
         $tell = $design->rules->placeReaders();
 
         return [
@@ -120,7 +121,7 @@ final class SeenBy
         DB::transaction(static function () use ($layer, $rule, $was): void {
             $now = Layer::query()->lockForUpdate()->findOrFail($layer->id);
             // In whatever order its parts stand.
-            if ($was !== null && LinkSight::rule($now)->toArray() != $was) {
+            if ($was !== null && AudienceRules::rule($now, AudienceName::link())->toArray() != $was) {
                 throw Overtaken::because('audience_stale', 'was', null, ['layer' => $now->title]);
             }
             $now->update(['seen_by' => ['link' => $rule->toStored()] + ($now->seen_by ?? [])]);

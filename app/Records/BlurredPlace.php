@@ -27,10 +27,21 @@ final readonly class BlurredPlace
     /** Adds what stands for longitude, latitude and Z-order number to rows of the layer's table. */
     public function select(Builder $rows): Builder
     {
-        return $rows
-            ->selectRaw($this->byBand(self::lon(...)).' as lon')
-            ->selectRaw($this->byBand(self::lat(...)).' as lat')
-            ->selectRaw($this->byBand(self::z(...)).' as z');
+        foreach ($this->columns() as $column => $sql) {
+            $rows->selectRaw("$sql as $column");
+        }
+
+        return $rows;
+    }
+
+    /** @return array{lon: string, lat: string, z: string} SQL of what stands for the columns of those names */
+    public function columns(): array
+    {
+        return [
+            'lon' => $this->byBand(self::lon(...)),
+            'lat' => $this->byBand(self::lat(...)),
+            'z' => $this->byBand(self::z(...)),
+        ];
     }
 
     /** Lets through also those rows of the layer's table that are told to be in a box. */

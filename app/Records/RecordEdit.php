@@ -267,7 +267,7 @@ final readonly class RecordEdit
                 $row === null ||
                 $writer->layer->trashed() ||
                 ! $rights->maySee() ||
-                (! $rights->seesAll() && $row->created_by !== $this->user->id)
+                ! VisibleRecords::for($this->user, $writer->layer)->withDeleted()->where('id', $id)->exists()
             ) {
                 throw new NotFoundHttpException;
             }
@@ -433,6 +433,11 @@ final readonly class RecordEdit
             ],
         );
 
-        return RecordView::present($layer, $layer->design(), $writer->records()->where('id', $row->id)->get())[0];
+        return RecordView::present(
+            $layer,
+            $layer->design(),
+            $writer->records()->where('id', $row->id)->get(),
+            $this->user,
+        )[0];
     }
 }

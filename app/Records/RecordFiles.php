@@ -125,6 +125,7 @@ final readonly class RecordFiles
             $writer->layer,
             $writer->layer->design(),
             $writer->records()->where('id', $record)->get(),
+            $this->user,
         )[0];
     }
 }

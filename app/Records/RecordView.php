@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace App\Records;
 
 use App\Formulas\FormulaContext;
-use App\Formulas\LatestVisits;
-use App\Layers\LayerRows;
 use App\Layers\StoredRow;
 use App\Models\Layer;
+use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Surroundings;
@@ -23,26 +22,32 @@ final class RecordView
     /**
      * Records as JSON has them, with authors and photos, from rows of a layer's table.
      *
-     * @param  iterable<stdClass>  $rows
+     * @param  iterable<stdClass>  $rows  as {@see VisibleRecords} gives them to that person, or whole
+     * @param  User  $viewer  who gets them
      * @return list<array<string, mixed>>
      */
-    public static function present(Layer $layer, LayerDesign $design, iterable $rows): array
+    public static function present(Layer $layer, LayerDesign $design, iterable $rows, User $viewer): array
     {
         $rows = is_array($rows) ? array_values($rows) : iterator_to_array($rows, false);
         $ids = array_map(static fn (stdClass $r): string => $r->id, $rows);
-        $photos = self::photos($layer, $ids);
+        $photos = self::photos(
+            $layer,
+            array_column(array_filter($rows, static fn (stdClass $r): bool => (bool) ($r->seen_photos ?? true)), 'id'),
+        );
         $authors = DB::table('users')
             ->whereIn('id', array_unique(array_filter(array_column($rows, 'created_by'))))
             ->pluck('name', 'id');
 
-        $around = $design->rules->changes()
-            ? FormulaContext::rows($layer, $design, $rows, $design->rules->visited())
+        // What is made of fields that are hidden is as it was stored.
+        $whole = array_values(array_filter($rows, static fn (stdClass $r): bool => (bool) ($r->seen_whole ?? true)));
+        $around = $design->rules->changes() && $whole !== []
+            ? FormulaContext::rows($layer, $design, $whole, $design->rules->visited())
             : null;
-        $visits = LatestVisits::of($layer, $ids);
+        $visits = self::visits($layer, $ids, $viewer);
         $visited =
             $layer->visited === null
                 ? []
-                : self::names($layer->visited, array_map(static fn (stdClass $r): string => $r->parent, $rows));
+                : self::names($layer->visited, array_map(static fn (stdClass $r): string => $r->parent, $rows), $viewer);
 
         return array_map(
             static fn (stdClass $row): array => [
@@ -67,7 +72,7 @@ final class RecordView
                     ? []
                     : [
                         'visits' => $visits[$row->id][0] ?? 0,
-                        'visited_at' => isset($visits[$row->id]) ? StoredRow::instant($visits[$row->id][2]) : null,
+                        'visited_at' => isset($visits[$row->id]) ? StoredRow::instant($visits[$row->id][1]) : null,
                     ],
                 'accuracy' => $row->accuracy,
                 'altitude' => $row->altitude,
@@ -83,11 +88,13 @@ final class RecordView
                 'collected_at' => StoredRow::instant($row->collected_at),
                 'received_at' => StoredRow::instant($row->received_at),
                 'author' => $authors[$row->created_by] ?? null,
-                'values' => (object) ($around === null
+                'values' => (object) ($around === null || ! ($row->seen_whole ?? true)
                     ? StoredRow::values($design, $row)
                     : self::freshValues($design, $around->at($row), $row)),
                 'name' => StoredRow::name($design, $row),
                 'photos' => $photos[$row->id] ?? [],
+                // Said where the place is not as it is.
+                ...$row->seen_exact ?? true ? [] : ['place' => $row->lon === null ? 'none' : 'cell'],
             ],
             $rows,
         );
@@ -116,14 +123,32 @@ final class RecordView
 
     /**
      * @param  list<string>  $ids  16 bytes each
-     * @return array<string, string|null> what records are called, by id
+     * @return array<string, array{int, string}> by id: visits that this person may see, when the latest was (UTC)
      */
-    public static function names(Layer $layer, array $ids): array
+    private static function visits(Layer $layer, array $ids, User $viewer): array
+    {
+        $found = [];
+        foreach ($layer->visitsLayer === null ? [] : array_chunk($ids, 1_000) as $some) {
+            $rows = VisibleRecords::for($viewer, $layer->visitsLayer)->rows()->whereIn('parent', $some)
+                ->groupBy('parent')->selectRaw('parent, count(*) as visits, max(collected_at) as latest');
+            foreach ($rows->get() as $row) {
+                $found[$row->parent] = [(int) $row->visits, (string) $row->latest];
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param  list<string>  $ids  16 bytes each
+     * @return array<string, string|null> what records are called, by id, as far as this person may know it
+     */
+    public static function names(Layer $layer, array $ids, User $viewer): array
     {
         $design = $layer->design();
         $names = [];
         foreach (array_chunk(array_values(array_unique($ids)), 500) as $some) {
-            foreach (LayerRows::all($layer)->whereIn('id', $some)->get() as $row) {
+            foreach (VisibleRecords::for($viewer, $layer)->withDeleted()->whereIn('id', $some)->get() as $row) {
                 $names[$row->id] = StoredRow::name($design, $row);
             }
         }

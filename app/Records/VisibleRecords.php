@@ -21,9 +21,11 @@ use PinYard\Bits\NotByBits;
 use PinYard\Bits\Slots;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
+use PinYard\Filter\Subject;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\ZOrder;
+use PinYard\Refused;
 use stdClass;
 
 /**
@@ -40,6 +42,12 @@ final readonly class VisibleRecords
     private const PLACE = ['lon', 'lat', 'z'];
 
     private const SHAPE = ['shape', 'length_m', 'area_m2'];
+
+    /** Of whoever belongs to the programme beside those for links. */
+    private const OF_RECORDS = ['version', 'design_version', 'deleted', 'created_by', 'received_at'];
+
+    /** What the device said of the place; how high it is tells of it too. */
+    private const FIX = ['accuracy', 'altitude', 'satellites', 'fix_type', 'fix_at'];
 
     /**
      * @param  list<Filter>  $filters
@@ -58,7 +66,7 @@ final readonly class VisibleRecords
     {
         $sight = $viewer->sightOf($layer);
 
-        return new self($viewer, $layer, $sight, $sight->only === null ? [] : [$sight->only]);
+        return new self($viewer, $layer, $sight, []);
     }
 
     public static function for(User $person, Layer $layer): self
@@ -94,6 +102,44 @@ final readonly class VisibleRecords
         );
     }
 
+    /**
+     * Those that a filter of the viewer's own lets through, which may only ask for what they may know.
+     *
+     * @throws Refused
+     */
+    public function asked(Filter $filter): self
+    {
+        if (! $this->sight->isWhole()) {
+            foreach ($filter->conditions() as $condition) {
+                $subject = $condition->subject;
+                $of = $subject->ofVisit && $this->layer->visitsLayer !== null
+                    ? self::of($this->viewer, $this->layer->visitsLayer)
+                    : $this;
+                $hidden = $subject->field === null
+                    // Where it is, or of its visits: both are asked of what is there and not of what is shown.
+                    ? $subject->key === Subject::PLACE || $subject->key === Subject::VISITS
+                    : self::hides($of, $subject->field->key);
+                if ($hidden) {
+                    throw Refused::because('filter_hidden', 'filter');
+                }
+            }
+        }
+
+        return $this->filtered($filter);
+    }
+
+    /** Whether a field is hidden of any of the records. */
+    private static function hides(self $records, string $field): bool
+    {
+        foreach ($records->sight->ways === [] ? [$records->sight] : $records->sight->ways as $way) {
+            if (! in_array($field, $way->fieldsOf($records->layer->design()), true)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /** In a layer of visits: those to some records. */
     public function visiting(self $records): self
     {
@@ -106,7 +152,7 @@ final readonly class VisibleRecords
         return $this->layer->id.
             ':'.
             $this->sight->key().
-            ($this->sight->rows === Rows::Own ? ":{$this->viewer->person?->id}" : '').
+            ($this->sight->isOnesOwn() ? ":{$this->viewer->person?->id}" : '').
             ($this->viewer->isLink() ? ':link' : '').
             ($this->layer->stands() === null ? '' : ' as on '.$this->layer->stands());
     }
@@ -205,7 +251,9 @@ final readonly class VisibleRecords
                 $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
             ),
             Sharpness::Cell => LayerRows::between($rows, $box),
-            Sharpness::None => $rows->whereRaw('1 = 0'),
+            Sharpness::None => $this->sight->ways === []
+                ? $rows->whereRaw('1 = 0')
+                : LayerRows::between($rows, $box),
         };
     }
 
@@ -213,7 +261,7 @@ final readonly class VisibleRecords
     public function rowsIn(Box $box): Builder
     {
         $blur = $this->sight->blur;
-        if ($blur === null) {
+        if ($blur === null || $this->sight->ways !== []) {
             return $this->within($this->rows(), $box);
         }
         // Of those in the cells that it touches: more are not gone through, and which they are is told anyway. Where a
@@ -244,7 +292,8 @@ final readonly class VisibleRecords
             return $this->rowsIn($box)->orderBy('z')->limit($most);
         }
         $rows = LayerRows::live($this->layer);
-        if ($this->filters === [] && $this->visited === [] && $this->sight->rows === Rows::All) {
+        if ($this->filters === [] && $this->visited === [] && $this->sight->rows === Rows::All
+            && ! $this->sight->chooses()) {
             // Cells follow one another as their places do, so what lies behind that of the last one need not be gone
             // through: MariaDB would sort all of a large layer.
             $last = LayerRows::live($this->layer)->orderBy('z')->offset($most - 1)->limit(1)->value('z');
@@ -254,6 +303,15 @@ final readonly class VisibleRecords
         }
 
         return $this->cut($rows)->orderBy('z')->limit($most);
+    }
+
+    /** Whether a record that is not among them has changed since a change number: it may be one that was. */
+    public function someLeft(int $since): bool
+    {
+        return LayerRows::live($this->layer)
+            ->where('change_number', '>', $since)
+            ->whereNotIn('id', $this->rows()->where('change_number', '>', $since)->select('id'))
+            ->exists();
     }
 
     /** @param  string  $id  16 bytes */
@@ -269,6 +327,17 @@ final readonly class VisibleRecords
     }
 
     /**
+     * @param  string  $id  16 bytes
+     * @param  bool  $asTheyAre  also the files themselves, which may say where they were taken
+     */
+    public function showsPhotosOf(string $id, bool $asTheyAre = false): bool
+    {
+        $row = $this->find($id);
+
+        return $row !== null && ($row->seen_photos ?? true) && (! $asTheyAre || ($row->seen_exact ?? true));
+    }
+
+    /**
      * The same records as slots of what is counted by bits.
      *
      * @throws NotByBits where that does not know them
@@ -278,13 +347,16 @@ final readonly class VisibleRecords
         if ($this->visited !== []) {
             throw new NotByBits('visits of some records');
         }
+        if ($this->sight->ways !== []) {
+            throw new NotByBits('seen in several ways');
+        }
         $found = match ($this->sight->rows) {
             Rows::All => $bits->all(),
             Rows::Own => $bits->numbers(BitColumn::PERSON)->equalTo($this->viewer->person->id ?? 0),
             Rows::None => Slots::none(),
         };
         $filter = new BitFilter($bits, $this->layer, $this->viewer->person?->id);
-        foreach ($this->filters as $one) {
+        foreach ([...$this->sight->only === null ? [] : [$this->sight->only], ...$this->filters] as $one) {
             $found &= $filter->of($one);
         }
 
@@ -296,6 +368,14 @@ final readonly class VisibleRecords
         $this->only($rows);
         if ($this->sight->isWhole() && ! $this->viewer->isLink()) {
             return $rows;
+        }
+        if (! $this->viewer->isLink()) {
+            return (new MaskedRows($this->layer, $this->sight->ways === [] ? [$this->sight] : $this->sight->ways))
+                ->of($rows, fn (Builder $admitted, Sight $way): Builder => $this->admitted($admitted, $way), [
+                    ...self::FOR_LINKS,
+                    ...self::OF_RECORDS,
+                    ...$this->layer->visits_of === null ? [] : ['parent'],
+                ], [...self::PLACE, ...self::FIX, ...$this->layer->has_shapes ? self::SHAPE : []]);
         }
 
         $rows->select($this->columns());
@@ -309,26 +389,41 @@ final readonly class VisibleRecords
     /** Cuts down to the records, and not to what is told of them. */
     private function only(Builder $rows): Builder
     {
-        match ($this->sight->rows) {
-            Rows::All => null,
-            Rows::Own => $rows->where('created_by', $this->viewer->person?->id),
-            Rows::None => $rows->whereRaw('1 = 0'),
-        };
+        $this->sight->ways === []
+            ? $this->admitted($rows, $this->sight)
+            : $rows->where(function (Builder $any): void {
+                foreach ($this->sight->ways as $way) {
+                    $any->orWhere(fn (Builder $one): Builder => $this->admitted($one, $way));
+                }
+            });
         foreach ($this->visited as $visited) {
             $rows->whereIn('parent', $visited->rows()->select('id'));
         }
         if ($this->filters !== []) {
-            $sql = new FilterSql(
-                $this->layer,
-                $this->viewer->person?->id,
-                $this->sight->place === Sharpness::Exact,
-            );
+            $sql = $this->filterSql($this->sight);
             foreach ($this->filters as $filter) {
                 $sql->apply($rows, $filter);
             }
         }
 
         return $rows;
+    }
+
+    /** Those that one way of seeing admits. */
+    private function admitted(Builder $rows, Sight $way): Builder
+    {
+        match ($way->rows) {
+            Rows::All => $rows->whereRaw('1 = 1'),
+            Rows::Own => $rows->where('created_by', $this->viewer->person?->id),
+            Rows::None => $rows->whereRaw('1 = 0'),
+        };
+
+        return $way->only === null ? $rows : $this->filterSql($way)->apply($rows, $way->only);
+    }
+
+    private function filterSql(Sight $way): FilterSql
+    {
+        return new FilterSql($this->layer, $this->viewer->person?->id, $way->place === Sharpness::Exact);
     }
 
     /** @return list<string> */

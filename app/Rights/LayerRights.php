@@ -4,18 +4,25 @@ declare(strict_types=1);
 
 namespace App\Rights;
 
+use App\Models\FormerMember;
 use App\Models\Layer;
+use App\Models\Member;
 use App\Models\Role;
 use App\Models\User;
+use PinYard\Audience\Rows;
 use PinYard\Design\CrewRights;
 use PinYard\Design\LayerDesign;
 use PinYard\Sync\Allowed;
 
-/** What one person may do with one layer, from the person's role and the layer's design. */
+/** What one person may do with one layer, from the person's role, crew and groups and the layer's design. */
 final readonly class LayerRights
 {
-    private function __construct(private ?Role $role, private CrewRights $crew, private int $user)
-    {
+    private function __construct(
+        private ?Member $member,
+        private ?Layer $layer,
+        private CrewRights $crew,
+        private int $user,
+    ) {
     }
 
     /** @param  bool  $binned  also where the programme lies in the bin: what phones still bring must land */
@@ -23,35 +30,93 @@ final readonly class LayerRights
     {
         $member = $layer->programme->trashed() && ! $binned ? null : $layer->programme->memberFor($user);
 
-        return new self($member?->role, $layer->design()->rightsOf($member?->crew?->name), $user->id);
+        return new self($member, $layer, self::rightsOf($member, $layer->design()), $user->id);
     }
 
-    /** What a role and crew may do by one version of a layer's design, as deciding a batch asks it. */
-    public static function allowed(?Role $role, ?string $crew, LayerDesign $design): Allowed
+    public static function ofMember(Member $member, Layer $layer): self
     {
-        $rights = $design->rightsOf($crew);
+        return new self($member, $layer, self::rightsOf($member, $layer->design()), $member->user_id);
+    }
 
-        return match ($role) {
-            Role::Coordinator => Allowed::everything(),
-            Role::Crew => new Allowed($rights->add, $rights->seeAll, $rights->change, $rights->delete),
-            null => new Allowed,
-        };
+    /** What a design lets somebody do who does not coordinate: as crew, and by each group that may do so. */
+    private static function rightsOf(Member|FormerMember|null $who, LayerDesign $design): CrewRights
+    {
+        $rights = $who?->role === Role::Crew ? [$design->rightsOf($who->crew?->name)] : [];
+        if ($who instanceof Member && $who->role !== Role::Coordinator) {
+            foreach ($who->groups as $group) {
+                if ($group->may_change) {
+                    $rights[] = $design->rightsOf($group->name);
+                }
+            }
+        }
+
+        return array_reduce(
+            $rights,
+            static fn (?CrewRights $all, CrewRights $one): CrewRights => $all?->with($one) ?? $one,
+        ) ?? CrewRights::none();
+    }
+
+    /**
+     * What somebody may do, or might until leaving, by one version of a layer's design, as deciding a batch asks it.
+     */
+    public static function allowed(Member|FormerMember|null $who, Layer $layer, LayerDesign $design): Allowed
+    {
+        if ($who === null) {
+            return new Allowed;
+        }
+        if ($who->role === Role::Coordinator) {
+            return Allowed::everything();
+        }
+        $rights = self::rightsOf($who, $design);
+
+        return new Allowed($rights->add, self::admitsOthers($who, $layer), $rights->change, $rights->delete);
+    }
+
+    private static function admitsOthers(Member|FormerMember|null $who, Layer $layer): bool
+    {
+        return $who instanceof Member
+            ? PersonSight::of($who, $layer)->rows === Rows::All
+            // What somebody saw who is gone was said by the design for their crew.
+            : $who?->role === Role::Coordinator || self::rightsOf($who, $layer->design())->seeAll;
+    }
+
+    /** Whether others' records were there to be visited. */
+    public static function sawOthers(Member|FormerMember|null $who, Layer $layer): bool
+    {
+        return $who?->role === Role::Coordinator || self::admitsOthers($who, $layer);
     }
 
     public function maySee(): bool
     {
-        return $this->role !== null;
+        return $this->member !== null;
+    }
+
+    private function coordinates(): bool
+    {
+        return $this->member?->role === Role::Coordinator;
     }
 
     public function mayAdd(): bool
     {
-        return $this->role === Role::Coordinator || ($this->role === Role::Crew && $this->crew->add);
+        return $this->coordinates() || $this->crew->add;
     }
 
-    /** Everyone's records, not only the person's own. */
+    /** Whether records are brought, changed or deleted by them at all. */
+    public function goesOut(): bool
+    {
+        return $this->coordinates() || $this->member?->role === Role::Crew || $this->crew->add ||
+            $this->crew->change !== 'none' || $this->crew->delete !== 'none';
+    }
+
+    /** Others' records, not only the person's own. */
     public function seesAll(): bool
     {
-        return $this->role === Role::Coordinator || ($this->role === Role::Crew && $this->crew->seeAll);
+        return $this->layer !== null && self::sawOthers($this->member, $this->layer);
+    }
+
+    public function changesAll(): bool
+    {
+        return $this->coordinates() || $this->crew->change === 'all';
     }
 
     /** @param  int|null  $author  who made the record */
@@ -68,20 +133,19 @@ final readonly class LayerRights
     /** @param  'all'|'own'|'none'  $whose */
     private function may(string $whose, ?int $author): bool
     {
-        return $this->role === Role::Coordinator ||
-            ($this->role === Role::Crew && ($whose === 'all' || ($whose === 'own' && $author === $this->user)));
+        return $this->coordinates() || $whose === 'all' || ($whose === 'own' && $author === $this->user);
     }
 
     /** @return array{add: bool, change: 'all'|'own'|'none', delete: 'all'|'own'|'none', see: 'all'|'own'} */
     public function toArray(): array
     {
-        return $this->role === Role::Coordinator
+        return $this->coordinates()
             ? ['add' => true, 'change' => 'all', 'delete' => 'all', 'see' => 'all']
-            : $this->crew->toArray();
+            : array_replace($this->crew->toArray(), ['see' => $this->seesAll() ? 'all' : 'own']);
     }
 
     public function mayDesign(): bool
     {
-        return $this->role === Role::Coordinator;
+        return $this->coordinates();
     }
 }

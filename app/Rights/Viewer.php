@@ -51,15 +51,13 @@ final readonly class Viewer
     public function sightOf(Layer $layer): Sight
     {
         if ($this->person === null) {
-            return LinkSight::of($layer);
+            return AudienceRules::sight($layer, AudienceName::link());
         }
-        $rights = LayerRights::of($this->person, $layer);
 
-        return match (true) {
-            ! $rights->maySee() => Sight::nothing(),
-            $rights->seesAll() => Sight::everything(),
-            default => Sight::own(),
-        };
+        return PersonSight::of(
+            $layer->programme->trashed() ? null : $layer->programme->memberFor($this->person),
+            $layer,
+        );
     }
 
     /**

@@ -68,6 +68,7 @@ final readonly class DeskEntry
             $layer,
             $layer->design(),
             VisibleRecords::for($this->user, $layer)->rows()->where('id', $record->bytes())->get(),
+            $this->user,
         )[0];
     }
 }

@@ -25,7 +25,8 @@ final class News
      * @param  Box|null  $area  only what lies in it, and what this person made; visits go with their records wherever
      *     one stood
      * @param  bool  $filling  the phone has nothing of the layer yet, so what lies outside need not be named
-     * @return array{cursor: int, more: bool, design: int, scope: 'all'|'own', records: list<array<string, mixed>>,
+     * @return array{cursor: int, more: bool, design: int, scope: string, again?: true,
+     *     records: list<array<string, mixed>>,
      *     gone: list<string>, outside: list<string>}
      */
     public static function of(User $user, Layer $layer, int $since, ?Box $area = null, bool $filling = false): array
@@ -36,7 +37,15 @@ final class News
         }
         $area = $layer->visits_of === null ? $area : null;
         $visible = VisibleRecords::for($user, $layer);
-        $own = $visible->sight->rows !== Rows::All;
+        $sight = $visible->sight;
+        // Who sees their own alone, and who is shown but some of them or some of each; what else they see is not theirs
+        // to count.
+        $own = $sight->rows !== Rows::All;
+        $scope = match (true) {
+            $sight->isWhole() && ! $sight->chooses() => $own ? 'own' : 'all',
+            default => 'some:'.substr(md5($visible->key()), 0, 12),
+        };
+        $again = $since > 0 && $sight->chooses() && $visible->someLeft($since);
         $filling = $filling || $since === 0;
         $narrow = static fn (Builder $query, string $author): Builder => $area === null || ! $filling
             ? $query
@@ -73,7 +82,10 @@ final class News
             ->all();
         $more = count($rows) > self::PAGE;
         $rows = array_slice($rows, 0, self::PAGE);
-        $here = array_values(array_filter($rows, static fn (stdClass $r): bool => ! $r->deleted));
+        // Nothing is done in the field with what has no place.
+        $here = array_values(
+            array_filter($rows, static fn (stdClass $r): bool => ! $r->deleted && $r->lon !== null),
+        );
         $gone = array_filter($rows, static fn (stdClass $r): bool => (bool) $r->deleted);
         $outside = $area === null || $filling ? [] : self::outside($user, $visible, $here, $area);
         $here = array_values(array_filter($here, static fn (stdClass $r): bool => ! isset($outside[$r->id])));
@@ -89,13 +101,15 @@ final class News
                         : $layer->change_number),
             'more' => $more,
             'design' => $layer->design_version,
-            'scope' => $own ? 'own' : 'all',
+            'scope' => $scope,
+            // A record has left those that are shown: what the phone has is to be fetched anew.
+            ...$again ? ['again' => true] : [],
             'records' => array_map(
                 static fn (array $record, stdClass $row): array => [
                     ...$record,
                     'mine' => $row->created_by === $user->id,
                 ],
-                RecordView::present($layer, $layer->design(), $here),
+                RecordView::present($layer, $layer->design(), $here, $user),
                 $here,
             ),
             'gone' => array_values(array_map(static fn (stdClass $r): string => RecordId::fromBytes($r->id)->text,

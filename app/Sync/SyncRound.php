@@ -245,11 +245,7 @@ final class SyncRound
                 $version = $operation->design;
                 if ($operation->layer === $layer->id && $version >= 1 && $version <= $layer->design_version) {
                     $designs[$version] ??= $layer->design($version);
-                    $then[$version] ??= LayerRights::allowed(
-                        $here->role ?? $left?->role,
-                        ($here ?? $left)?->crew?->name,
-                        $designs[$version],
-                    );
+                    $then[$version] ??= LayerRights::allowed($here ?? $left, $layer, $designs[$version]);
                 }
             }
             $carry = new CarryOver($layer);
@@ -257,7 +253,7 @@ final class SyncRound
             $rules[$layer->id] = new LayerRules(
                 $designs,
                 $layer->design_version,
-                LayerRights::allowed($here?->role, $here?->crew?->name, $layer->design()),
+                LayerRights::allowed($here, $layer, $layer->design()),
                 $zone,
                 $layer->visits_of !== null,
                 AreaLookup::in($layer->programme),
@@ -288,11 +284,7 @@ final class SyncRound
     {
         [$here, $left, $layer] = $standing;
 
-        return LayerRights::allowed(
-            $here->role ?? $left?->role,
-            ($here ?? $left)?->crew?->name,
-            $layer->design(),
-        )->seeAll;
+        return LayerRights::sawOthers($here ?? $left, $layer);
     }
 
     /** @return array<string, mixed> */

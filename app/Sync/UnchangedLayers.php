@@ -6,6 +6,7 @@ namespace App\Sync;
 
 use App\Models\Role;
 use App\Models\User;
+use App\Rights\AudienceName;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
 
@@ -18,7 +19,7 @@ final class UnchangedLayers
 {
     /**
      * @param  array<mixed>  $cursors  change number that the phone has, by layer
-     * @return array<int, array{cursor: int, more: bool, design: int, scope: 'all'|'own',
+     * @return array<int, array{cursor: int, more: bool, design: int, scope: string,
      *     records: list<array<string, mixed>>, gone: list<string>, outside: list<string>}> by layer, as News tells it;
      *     the others must be asked
      */
@@ -38,12 +39,12 @@ final class UnchangedLayers
             ->whereIn('l.id', array_map(intval(...), array_keys($cursors)))
             ->whereNull('l.deleted_at')
             ->whereNull('p.deleted_at')
-            ->select('l.id', 'l.change_number', 'l.design_version', 'm.role', 'c.name as crew')
+            ->select('l.id', 'l.change_number', 'l.design_version', 'm.role', 'c.name as crew', 'l.seen_by')
             ->selectRaw("json_query(d.document, '$.rights') as rights")
             ->get();
         $news = [];
         foreach ($layers as $layer) {
-            if (($cursors[$layer->id] ?? null) !== $layer->change_number) {
+            if (($cursors[$layer->id] ?? null) !== $layer->change_number || ! self::isByDesign($layer)) {
                 continue;
             }
             $rights = $layer->rights === null ? [] : ['rights' => json_decode($layer->rights, true)];
@@ -61,5 +62,14 @@ final class UnchangedLayers
         }
 
         return $news;
+    }
+
+    /** Whether what this person sees of it goes without any rule. */
+    private static function isByDesign(\stdClass $layer): bool
+    {
+        $rules = $layer->seen_by === null ? [] : array_keys((array) json_decode($layer->seen_by, true));
+
+        return $layer->role === Role::Coordinator->value ||
+            ($layer->role === Role::Crew->value && array_diff($rules, [AudienceName::LINK]) === []);
     }
 }

@@ -32,24 +32,34 @@ final readonly class Rule
         return new self(Rows::All, null, Sharpness::Exact, null, null, true);
     }
 
+    /** What they made themselves, and no more. */
+    public static function own(): self
+    {
+        return new self(Rows::Own, null, Sharpness::Exact, null, null, true);
+    }
+
     public static function nothing(): self
     {
         return new self(Rows::None, null, Sharpness::None, null, [], false);
     }
 
     /**
-     * Reads `{rows: all|slice|none, slice?, place: exact|cell|none, metres?, fields: [keys]|null, photos}`.
+     * Reads `{rows: all|slice|own|none, slice?, place: exact|cell|none, metres?, fields: [keys]|null, photos}`.
      *
      * @param  array<int, Filter>  $slices  of the layer, by number
+     * @param  bool  $goesOut  whether those of whom it is said bring records, so that there can be their own
      *
      * @throws Refused
      */
-    public static function read(mixed $in, LayerDesign $design, array $slices): self
+    public static function read(mixed $in, LayerDesign $design, array $slices, bool $goesOut = false): self
     {
         $in = is_array($in) ? $in : [];
         $rows = $in['rows'] ?? null;
         if ($rows === 'none') {
             return self::nothing();
+        }
+        if ($rows === 'own' && $goesOut) {
+            return self::own();
         }
         $slice = $rows === 'slice' ? $in['slice'] ?? null : null;
         if ($rows !== 'all' && ! (is_int($slice) && isset($slices[$slice]))) {

@@ -8,7 +8,9 @@ use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 
 /**
- * What one way of seeing a layer lets through: which records, how much of their place, which fields, whether photos.
+ * What somebody may see of a layer: which records, how much of their place, which fields, whether photos. Whoever sees
+ * it in several ways at once (their own as they are, all others as cells) sees of each record the widest of those that
+ * admit it; of all together this then says what holds for every one.
  */
 final readonly class Sight
 {
@@ -16,6 +18,7 @@ final readonly class Sight
      * @param  list<string>|null  $fields  keys; null for all of them
      * @param  Filter|null  $only  what the records must be
      * @param  Blur|null  $blur  which cells stand for their places
+     * @param  list<self>  $ways  where there are several
      */
     private function __construct(
         public Rows $rows,
@@ -24,7 +27,156 @@ final readonly class Sight
         public bool $photos,
         public ?Filter $only = null,
         public ?Blur $blur = null,
+        public array $ways = [],
     ) {
+    }
+
+    /**
+     * Of several only those count that admit a record, and of them the widest.
+     *
+     * @param  list<self>  $sights
+     */
+    public static function together(array $sights): self
+    {
+        $ways = [];
+        foreach ($sights as $sight) {
+            foreach ($sight->ways === [] ? [$sight] : $sight->ways as $way) {
+                if ($way->rows !== Rows::None) {
+                    $key = $way->admits();
+                    $ways[$key] = isset($ways[$key]) ? $ways[$key]->widest($way) : $way;
+                }
+            }
+        }
+        // One that admits all records is a part of what each of the others lets through.
+        $all = $ways[Rows::All->value] ?? null;
+        $kept = $all === null ? [] : [$all];
+        foreach ($ways as $key => $way) {
+            if ($key !== Rows::All->value) {
+                $wide = $all === null ? $way : $way->widest($all);
+                if ($all === null || $wide->tells() !== $all->tells()) {
+                    $kept[] = $wide;
+                }
+            }
+        }
+        if (count($kept) < 2) {
+            return $kept[0] ?? self::nothing();
+        }
+        $dullest = $kept[0];
+        foreach ($kept as $way) {
+            $dullest = self::isSharper($dullest, $way) ? $way : $dullest;
+        }
+
+        return new self(
+            self::any($kept, static fn (self $w): bool => $w->rows === Rows::All) ? Rows::All : Rows::Own,
+            $dullest->place,
+            self::allFields($kept),
+            ! self::any($kept, static fn (self $w): bool => ! $w->photos),
+            null,
+            $dullest->blur,
+            $kept,
+        );
+    }
+
+    /**
+     * @param  list<self>  $sights
+     * @param  \Closure(self): bool  $is
+     */
+    private static function any(array $sights, \Closure $is): bool
+    {
+        return array_filter($sights, $is) !== [];
+    }
+
+    /** Names the records that it admits. */
+    private function admits(): string
+    {
+        return $this->rows->value.($this->only === null ? '' : ':'.md5((string) json_encode($this->only->toArray())));
+    }
+
+    /** Names what it tells of them. */
+    private function tells(): string
+    {
+        return implode(':', [
+            $this->place->value,
+            $this->blur->metres ?? '-',
+            $this->fields === null ? '*' : implode(',', $this->fields),
+            $this->photos ? 'photos' : '-',
+        ]);
+    }
+
+    private function widest(self $other): self
+    {
+        $sharper = self::isSharper($other, $this) ? $other : $this;
+
+        return new self(
+            $this->rows,
+            $sharper->place,
+            self::allFields([$this, $other]),
+            $this->photos || $other->photos,
+            $this->only,
+            $sharper->blur,
+        );
+    }
+
+    private static function isSharper(self $a, self $b): bool
+    {
+        $order = [Sharpness::Exact, Sharpness::Cell, Sharpness::None];
+        $places = array_search($a->place, $order, true) <=> array_search($b->place, $order, true);
+
+        return $places < 0 || ($places === 0 && $a->blur !== null && $a->blur->metres < $b->blur?->metres);
+    }
+
+    /**
+     * @param  list<self>  $sights
+     * @return list<string>|null
+     */
+    private static function allFields(array $sights): ?array
+    {
+        $fields = [];
+        foreach ($sights as $sight) {
+            if ($sight->fields === null) {
+                return null;
+            }
+            $fields = [...$fields, ...$sight->fields];
+        }
+        $fields = array_values(array_unique($fields));
+        sort($fields);
+
+        return $fields;
+    }
+
+    /** The same records with all that there is of them: whoever may change them must see it. */
+    public function whole(): self
+    {
+        return $this->ways === []
+            ? new self($this->rows, $this->rows === Rows::None ? Sharpness::None : Sharpness::Exact, null, true,
+                $this->only)
+            : self::together(array_map(static fn (self $w): self => $w->whole(), $this->ways));
+    }
+
+    /** The same records with their places as they are, as whoever visits them must find them. */
+    public function placed(): self
+    {
+        return $this->ways === []
+            ? new self(
+                $this->rows,
+                $this->rows === Rows::None ? Sharpness::None : Sharpness::Exact,
+                $this->fields,
+                $this->photos,
+                $this->only,
+            )
+            : self::together(array_map(static fn (self $w): self => $w->placed(), $this->ways));
+    }
+
+    /** Whether which records it admits depends on who looks. */
+    public function isOnesOwn(): bool
+    {
+        return $this->rows === Rows::Own || self::any($this->ways, static fn (self $w): bool => $w->rows === Rows::Own);
+    }
+
+    /** Whether which records it admits depends on what is in them. */
+    public function chooses(): bool
+    {
+        return $this->only !== null || self::any($this->ways, static fn (self $w): bool => $w->only !== null);
     }
 
     /** @param  Filter|null  $slice  what the slice of the rule lets through */
@@ -67,6 +219,7 @@ final readonly class Sight
             $this->photos && $photos,
             $this->only,
             $this->blur,
+            array_map(static fn (self $w): self => $w->narrowedTo($fields, $photos), $this->ways),
         );
     }
 
@@ -93,12 +246,16 @@ final readonly class Sight
     /** Whether all that there is of a record is let through, so that nothing need be cut. */
     public function isWhole(): bool
     {
-        return $this->place === Sharpness::Exact && $this->fields === null && $this->photos;
+        return $this->ways === [] && $this->place === Sharpness::Exact && $this->fields === null && $this->photos;
     }
 
     /** Names what is let through; whoever made the record is not in it. */
     public function key(): string
     {
+        if ($this->ways !== []) {
+            return implode('|', array_map(static fn (self $w): string => $w->key(), $this->ways));
+        }
+
         return $this->rows === Rows::None
             ? 'nothing'
             : implode(':', [

@@ -19,6 +19,28 @@ final readonly class CrewRights
     ) {
     }
 
+    /** What is allowed by either. */
+    public function with(self $other): self
+    {
+        $wider = static fn (string $a, string $b): string => match (true) {
+            in_array('all', [$a, $b], true) => 'all',
+            in_array('own', [$a, $b], true) => 'own',
+            default => 'none',
+        };
+
+        return new self(
+            $this->add || $other->add,
+            $this->seeAll || $other->seeAll,
+            $wider($this->change, $other->change),
+            $wider($this->delete, $other->delete),
+        );
+    }
+
+    public static function none(): self
+    {
+        return new self(false, false, 'none', 'none');
+    }
+
     /** @return array{add: bool, see: 'all'|'own', change: 'all'|'own'|'none', delete: 'all'|'own'|'none'} */
     public function toArray(): array
     {

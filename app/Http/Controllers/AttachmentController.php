@@ -8,6 +8,7 @@ use App\Files\Pictures;
 use App\Models\Attachment;
 use App\People\SignedIn;
 use App\Records\RecordFiles;
+use App\Records\VisibleRecords;
 use Illuminate\Filesystem\FilesystemAdapter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -27,8 +28,15 @@ final class AttachmentController
             responses: [new OA\Response(response: 200, description: 'The picture')],
         ),
     ]
-    public function show(Attachment $attachment, string $size): StreamedResponse
+    public function show(Request $request, Attachment $attachment, string $size): StreamedResponse
     {
+        // The file as it came says where it was taken; of a place that is not told there are those drawn anew.
+        if ($size === 'original' && $attachment->layer !== null && ! SignedIn::of($request)->can('change', $attachment)
+            && ! VisibleRecords::for(SignedIn::of($request), $attachment->layer)
+                ->showsPhotosOf($attachment->record_id, true)) {
+            abort(404);
+        }
+
         return self::send($attachment, $size, 'private, max-age=86400');
     }
 

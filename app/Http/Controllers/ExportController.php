@@ -9,6 +9,7 @@ use App\Models\Export;
 use App\Models\Layer;
 use App\People\SignedIn;
 use App\Programmes\Usage;
+use App\Records\VisibleRecords;
 use App\Rights\LayerRights;
 use App\Texts;
 use Illuminate\Http\JsonResponse;
@@ -97,7 +98,7 @@ final class ExportController
         }
         $filter = $request->json('filter');
         if ($filter !== null) {
-            $layer->filter($filter);
+            VisibleRecords::for(SignedIn::of($request), $layer)->asked($layer->filter($filter));
         }
         $slice = $request->json('slice');
         if (

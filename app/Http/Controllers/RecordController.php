@@ -74,7 +74,7 @@ final class RecordController
             'next' => $rows->count() < self::PAGE || ($last = $rows->last()) === null
                 ? null
                 : OpaqueId::of(pack('J2', 0, $last->change_number), "pages of $layer->id"),
-            'records' => RecordView::present($layer, $layer->design(), $rows),
+            'records' => RecordView::present($layer, $layer->design(), $rows, SignedIn::of($request)),
         ]);
     }
 
@@ -127,7 +127,7 @@ final class RecordController
     {
         $row = $this->query($request, $layer)->where('id', self::id($record))->first() ?? abort(404);
 
-        return new JsonResponse(RecordView::present($layer, $layer->design(), [$row])[0]);
+        return new JsonResponse(RecordView::present($layer, $layer->design(), [$row], SignedIn::of($request))[0]);
     }
 
     #[
@@ -281,10 +281,11 @@ final class RecordController
     public function history(Request $request, Layer $layer, string $record): JsonResponse
     {
         // A deleted record still has a history, for those who could see it.
-        VisibleRecords::for(SignedIn::of($request), $layer)->withDeleted()->where('id', self::id($record))->exists() ||
-            abort(404);
+        $row = VisibleRecords::for(SignedIn::of($request), $layer)->withDeleted()
+            ->where('id', self::id($record))->first() ?? abort(404);
 
-        return new JsonResponse(RecordHistory::of($layer, RecordId::of($record)));
+        // What a record was tells all that it is, so whoever is shown a part of it is told nothing of that.
+        return new JsonResponse($row->seen_whole ?? true ? RecordHistory::of($layer, RecordId::of($record)) : []);
     }
 
     #[
@@ -339,7 +340,7 @@ final class RecordController
 
         return new JsonResponse([
             'layer' => $visits->id,
-            'records' => RecordView::present($visits, $visits->design(), $rows),
+            'records' => RecordView::present($visits, $visits->design(), $rows, SignedIn::of($request)),
         ]);
     }
 
@@ -363,7 +364,7 @@ final class RecordController
             );
         }
 
-        return is_string($filter) ? $visible->filtered($layer->filter(json_decode($filter, true))) : $visible;
+        return is_string($filter) ? $visible->asked($layer->filter(json_decode($filter, true))) : $visible;
     }
 
     private static function box(Request $request): ?Box

@@ -74,7 +74,7 @@ final class SliceController
         $visible = VisibleRecords::for(SignedIn::of($request), $layer);
 
         return new JsonResponse([
-            'found' => $visible->filtered($filter)->count(),
+            'found' => $visible->asked($filter)->count(),
             'of' => $visible->count(),
             'name' => $book->nameFor($filter),
         ]);
