@@ -15,6 +15,7 @@ use App\Http\Controllers\FillController;
 use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\GateController;
 use App\Http\Controllers\GazetteerController;
+use App\Http\Controllers\GroupController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\ImportController;
 use App\Http\Controllers\JoinController;
@@ -56,7 +57,7 @@ Route::patterns([
     ...array_fill_keys(
         [
             'programme', 'layer', 'map', 'board', 'import', 'member', 'row', 'list', 'fill', 'shelf', 'outing',
-            'dispute', 'asked', 'export', 'slice', 'alert',
+            'dispute', 'asked', 'export', 'slice', 'alert', 'group', 'invitation',
         ],
         '[1-9][0-9]{0,17}',
     ),
@@ -64,6 +65,7 @@ Route::patterns([
     'token' => '[A-Za-z0-9_-]{1,80}',
     'device' => '[0-9a-f]{1,64}',
     'mark' => '[a-z0-9]{1,40}',
+    'audience' => '[a-z]{4,6}(-[0-9]{1,18})?',
     'tile' => '[A-Za-z0-9_-]{1,40}',
 ]);
 
@@ -128,6 +130,18 @@ Route::prefix('api/v1')->group(function (): void {
         Route::delete('programmes/{programme}/people/{member}', [PeopleController::class, 'destroy'])
             ->can('manage', 'programme');
         Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
+        Route::post('programmes/{programme}/people/several', [PeopleController::class, 'several'])
+            ->can('manage', 'programme');
+        Route::patch('programmes/{programme}/people/{member}', [PeopleController::class, 'update'])
+            ->can('manage', 'programme');
+        Route::delete('programmes/{programme}/invitations/{invitation}', [PeopleController::class, 'takeBack'])
+            ->can('manage', 'programme');
+        Route::get('programmes/{programme}/groups', [GroupController::class, 'index'])->can('view', 'programme');
+        Route::post('programmes/{programme}/groups', [GroupController::class, 'store'])->can('manage', 'programme');
+        Route::patch('groups/{group}', [GroupController::class, 'update'])->can('manage', 'group');
+        Route::delete('groups/{group}', [GroupController::class, 'destroy'])->can('manage', 'group');
+        Route::put('groups/{group}/people/{member}', [GroupController::class, 'join'])->can('manage', 'group');
+        Route::delete('groups/{group}/people/{member}', [GroupController::class, 'leave'])->can('manage', 'group');
 
         Route::get('programmes/{programme}/questions', [PlanController::class, 'questions'])->can('view', 'programme');
         Route::put('programmes/{programme}/questions', [PlanController::class, 'saveQuestions'])
@@ -202,7 +216,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('programmes/{programme}/imports', [ImportController::class, 'store'])->can('manage', 'programme');
         Route::get('programmes/{programme}/marks', [MarkController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/marks', [MarkController::class, 'store'])->can('make', 'programme');
-        Route::post('programmes/{programme}/trails', [TrailController::class, 'store'])->can('view', 'programme');
+        Route::post('programmes/{programme}/trails', [TrailController::class, 'store'])->can('goOut', 'programme');
         Route::get('programmes/{programme}/trails.geojson', [TrailController::class, 'index'])
             ->can('manage', 'programme');
         Route::get('programmes/{programme}/asked', [RecordQuestionController::class, 'index'])
@@ -272,7 +286,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
         Route::get('programmes/{programme}/audiences', [AudienceController::class, 'index'])
             ->can('manage', 'programme');
-        Route::put('layers/{layer}/seen-by/link', [AudienceController::class, 'link'])->can('design', 'layer');
+        Route::put('layers/{layer}/seen-by/{audience}', [AudienceController::class, 'say'])->can('design', 'layer');
         Route::get('layers/{layer}/blurred', [AudienceController::class, 'blurred'])->can('design', 'layer');
         Route::get('programmes/{programme}/alerts', [AlertController::class, 'index'])->can('manage', 'programme');
         Route::post('programmes/{programme}/alerts', [AlertController::class, 'store'])->can('manage', 'programme');

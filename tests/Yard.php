@@ -52,8 +52,13 @@ trait Yard
 
     protected function crew(Programme $programme): User
     {
-        $user = $this->person('Crew');
-        $programme->members()->create(['user_id' => $user->id, 'role' => Role::Crew]);
+        return $this->member($programme, Role::Crew);
+    }
+
+    protected function member(Programme $programme, Role $role): User
+    {
+        $user = $this->person(ucfirst($role->value));
+        $programme->members()->create(['user_id' => $user->id, 'role' => $role]);
 
         return $user;
     }

@@ -80,7 +80,10 @@ final readonly class BoardSources
             ->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
             ->addSelect(
                 'm.id as member__id',
+                'm.programme_id as member__programme_id',
+                'm.user_id as member__user_id',
                 'm.role as member__role',
+                'm.makes as member__makes',
                 'm.crew_id as member__crew_id',
                 'c.name as crew__name',
             )

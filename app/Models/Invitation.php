@@ -12,6 +12,7 @@ use Illuminate\Support\Carbon;
 /**
  * A link by which a person joins a programme. Only a hash of its token is kept.
  *
+ * @property int $id
  * @property int $programme_id
  * @property int|null $crew_id
  * @property string|null $mail_token_hash

@@ -246,12 +246,26 @@ use OpenApi\Generator;
 ]
 #[
     OA\Schema(
+        schema: 'GroupInput',
+        properties: [
+            new OA\Property(property: 'name', type: 'string', maxLength: 80),
+            new OA\Property(
+                property: 'may_change',
+                description: 'Its members may do what designs let crews do, or the group of this name',
+                type: 'boolean',
+            ),
+            new OA\Property(property: 'members_seen', type: 'boolean'),
+        ],
+    ),
+]
+#[
+    OA\Schema(
         schema: 'AudienceRuleInput',
         required: ['rule'],
         properties: [
             new OA\Property(
                 property: 'rule',
-                description: 'rows (all, slice or none), slice (number), place (exact, cell or none), metres (of a '
+                description: 'rows (all, slice, own or none), slice (number), place (exact, cell or none), metres (of a '
                     .'cell’s sides at least), fields (keys; null: all), photos',
                 type: 'object',
             ),

@@ -49,16 +49,39 @@ final class Joining
             }
             $member = $invitation->programme->members()->where('user_id', $user->id)->lockForUpdate()->first();
             // Nobody becomes less by opening a link, least of all the last coordinator.
-            $role = $member?->role === Role::Coordinator ? Role::Coordinator : $invitation->role;
-            $invitation->programme
+            $role = $member !== null && self::isMore($member->role, $invitation->role)
+                ? $member->role
+                : $invitation->role;
+            $joined = $invitation->programme
                 ->members()
                 ->updateOrCreate(
                     ['user_id' => $user->id],
-                    ['role' => $role, 'crew_id' => $invitation->crew_id ?? $member?->crew_id],
+                    [
+                        'role' => $role,
+                        'makes' => $invitation->makes || $member?->makes === true
+                            || ($member !== null && $role !== Role::Maker && in_array(
+                                Role::Maker,
+                                [$member->role, $invitation->role],
+                                true,
+                            )),
+                        'crew_id' => $invitation->crew_id ?? $member?->crew_id,
+                    ],
                 );
+            // Of groups that have gone meanwhile nothing is left to join.
+            $joined->groups()->syncWithoutDetaching(
+                $invitation->programme->groups()->whereKey($invitation->groups ?? [])->pluck('id'),
+            );
             $invitation->forceFill(['accepted_at' => now()])->save();
 
             return $user;
         }, 3);
+    }
+
+    /** Whether a role lets somebody do more than another: who makes and who goes out stays so, and does both. */
+    private static function isMore(Role $a, Role $b): bool
+    {
+        $order = [Role::Coordinator, Role::Crew, Role::Maker, Role::Guest];
+
+        return array_search($a, $order, true) < array_search($b, $order, true);
     }
 }

@@ -38,4 +38,18 @@ final class ProgrammePolicy
             false => Response::deny(),
         };
     }
+
+    /** Bring what was recorded on the way. */
+    public function goOut(User $user, ?Programme $programme): Response
+    {
+        $member = $programme?->memberFor($user);
+        $goes = $member !== null && ($member->coordinates() || $member->role === Role::Crew
+            || $member->groups->contains('may_change', true));
+
+        return match (true) {
+            $member === null => Response::denyAsNotFound(),
+            $goes => Response::allow(),
+            default => Response::deny(),
+        };
+    }
 }

@@ -26,7 +26,10 @@ use PinYard\Refused;
 /** Who sees what of a programme, as its coordinator is told. */
 final class SeenBy
 {
-    /** @return array{layers: list<array<string, mixed>>, things: list<array<string, mixed>>} */
+    /**
+     * @return array{audiences: list<array<string, mixed>>, layers: list<array<string, mixed>>,
+     *     things: list<array<string, mixed>>}
+     */
     public static function of(Programme $programme): array
     {
         $layers = $programme->layers()->with('slices')->orderBy('title')->get()
@@ -59,7 +62,15 @@ final class SeenBy
             ];
         }
 
-        return ['layers' => array_values($layers->map(self::layer(...))->all()), 'things' => $things];
+        $audiences = Audiences::of($programme, $layers);
+
+        return [
+            'audiences' => $audiences,
+            'layers' => array_values(
+                $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name')))->all(),
+            ),
+            'things' => $things,
+        ];
     }
 
     /** @return list<int> numbers of the layers that it shows */
@@ -70,11 +81,13 @@ final class SeenBy
         return array_values(array_unique(array_filter(array_column($parts, 'layer'), is_int(...))));
     }
 
-    /** @return array<string, mixed> */
-    public static function layer(Layer $layer): array
+    /**
+     * @param  list<string>  $audiences  names
+     * @return array<string, mixed>
+     */
+    public static function layer(Layer $layer, array $audiences): array
     {
         $design = $layer->design();
-        $rule = AudienceRules::rule($layer, AudienceName::link());
         $tell = $design->rules->placeReaders();
 
         return [
@@ -94,20 +107,30 @@ final class SeenBy
             'slices' => $layer->slices->map(
                 static fn (Slice $s): array => ['id' => $s->id, 'name' => $s->name],
             )->values()->all(),
-            'link' => $rule->toArray(),
-            // A slice that went shows nothing rather than all.
-            'lost' => $rule->slice !== null && $layer->slices->find($rule->slice) === null,
-            'crews' => $design->crew->seeAll ? 'all' : 'own',
+            'rules' => (object) array_combine(
+                $audiences,
+                array_map(static function (string $name) use ($layer): array {
+                    $audience = AudienceName::named($name, $layer->programme) ?? AudienceName::link();
+                    $rule = AudienceRules::rule($layer, $audience);
+
+                    return $rule->toArray() + [
+                        'said' => AudienceRules::said($layer, $audience) !== null,
+                        // A slice that went shows nothing rather than all.
+                        'lost' => $rule->slice !== null && $layer->slices->find($rule->slice) === null,
+                    ];
+                }, $audiences),
+            ),
         ];
     }
 
     /**
+     * @param  mixed  $in  the rule; null: what goes without saying
      * @param  mixed  $was  the rule that it was made from; null: whatever it was
      *
      * @throws Refused
      * @throws Overtaken where it is another by now
      */
-    public static function save(Layer $layer, mixed $in, mixed $was): void
+    public static function save(Layer $layer, AudienceName $audience, mixed $in, mixed $was): void
     {
         $slices = [];
         foreach ($layer->slices as $slice) {
@@ -117,14 +140,19 @@ final class SeenBy
                 // One that the design does not allow any more can't be chosen.
             }
         }
-        $rule = Rule::read($in, $layer->design(), $slices);
-        DB::transaction(static function () use ($layer, $rule, $was): void {
+        $rule = $in === null ? null : Rule::read($in, $layer->design(), $slices, $audience->goesOut());
+        DB::transaction(static function () use ($layer, $audience, $rule, $was): void {
             $now = Layer::query()->lockForUpdate()->findOrFail($layer->id);
             // In whatever order its parts stand.
-            if ($was !== null && AudienceRules::rule($now, AudienceName::link())->toArray() != $was) {
+            $stands = AudienceRules::rule($now, $audience)->toArray();
+            if ($was !== null && (! is_array($was) || $stands != array_intersect_key($was, $stands))) {
                 throw Overtaken::because('audience_stale', 'was', null, ['layer' => $now->title]);
             }
-            $now->update(['seen_by' => ['link' => $rule->toStored()] + ($now->seen_by ?? [])]);
+            $rules = $now->seen_by ?? [];
+            unset($rules[$audience->name]);
+            $now->update([
+                'seen_by' => $rule === null ? $rules : [$audience->name => $rule->toStored()] + $rules,
+            ]);
         });
     }
 

@@ -69,7 +69,7 @@ final readonly class RecordFiles
                 ]);
             }
 
-            return self::touched($writer, $id);
+            return $this->touched($writer, $id);
         });
     }
 
@@ -100,7 +100,7 @@ final readonly class RecordFiles
                     'state' => $state === 'stored' && $file->width === null && ! $file->arrived() ? 'on_way' : $state,
                 ]);
 
-            return self::touched($writer, $file->record_id);
+            return $this->touched($writer, $file->record_id);
         });
     }
 
@@ -117,7 +117,7 @@ final readonly class RecordFiles
     }
 
     /** @return array<string, mixed> */
-    private static function touched(RecordWriter $writer, string $record): array
+    private function touched(RecordWriter $writer, string $record): array
     {
         $writer->touch([$record]);
 

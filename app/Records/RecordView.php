@@ -128,8 +128,9 @@ final class RecordView
     private static function visits(Layer $layer, array $ids, User $viewer): array
     {
         $found = [];
-        foreach ($layer->visitsLayer === null ? [] : array_chunk($ids, 1_000) as $some) {
-            $rows = VisibleRecords::for($viewer, $layer->visitsLayer)->rows()->whereIn('parent', $some)
+        $of = $layer->visitsLayer;
+        foreach ($of === null ? [] : array_chunk($ids, 1_000) as $some) {
+            $rows = VisibleRecords::for($viewer, $of)->rows()->whereIn('parent', $some)
                 ->groupBy('parent')->selectRaw('parent, count(*) as visits, max(collected_at) as latest');
             foreach ($rows->get() as $row) {
                 $found[$row->parent] = [(int) $row->visits, (string) $row->latest];

@@ -167,6 +167,21 @@ final readonly class VisibleRecords
         return $this->sight->rows === Rows::None;
     }
 
+    /**
+     * What is let through, in words for whoever looks.
+     *
+     * @return array{place: string, metres: int|null, fields: list<string>, photos: bool}
+     */
+    public function told(): array
+    {
+        return [
+            'place' => $this->sight->place->value,
+            'metres' => $this->sight->blur?->metres,
+            'fields' => $this->sight->fieldsOf($this->layer->design()),
+            'photos' => $this->sight->photos,
+        ];
+    }
+
     /** The design with the fields that are let through. */
     public function design(): LayerDesign
     {

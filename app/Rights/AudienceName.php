@@ -96,6 +96,12 @@ final readonly class AudienceName
         return $known ? new self($name) : null;
     }
 
+    /** Whether those who are meant may bring records, so that some are their own. */
+    public function goesOut(): bool
+    {
+        return $this->name !== self::LINK && $this->name !== self::GUESTS && $this->name !== self::MAKERS;
+    }
+
     /** Whether it is one of a programme's own, so that its rules mean nothing in another. */
     public static function isOfProgramme(string $name): bool
     {

@@ -86,9 +86,11 @@ final readonly class LayerRights
         return $who?->role === Role::Coordinator || self::admitsOthers($who, $layer);
     }
 
+    /** Whether it is there for them at all. */
     public function maySee(): bool
     {
-        return $this->member !== null;
+        return $this->member !== null && ($this->goesOut()
+            || ($this->layer !== null && PersonSight::of($this->member, $this->layer)->rows !== Rows::None));
     }
 
     private function coordinates(): bool

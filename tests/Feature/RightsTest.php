@@ -9,6 +9,7 @@ use App\Models\Export;
 use App\Models\Fill;
 use App\Models\Import;
 use App\Models\Mark;
+use App\Models\Role;
 use App\Models\Shelf;
 use App\Models\Upload;
 use App\Plan\Outings;
@@ -17,14 +18,18 @@ use Illuminate\Support\Str;
 use PinYard\Record\RecordId;
 
 /*
- * Who gets past the door of each route: a stranger, someone signed in from outside, a crew member, a coordinator.
+ * Who gets past the door of each route: a stranger, someone signed in from outside (who never was in the programme,
+ * has left it, or coordinates another), a crew member, a coordinator, a maker, a guest who is shown the layer.
  * `open` means past the door (whatever the request then lacks), a number is the status that turns one away.
  * A route that is not in this table fails the first test.
  */
-const MEMBERS = [401, 404, 'open', 'open'];
-const COORDINATORS = [401, 404, 403, 'open'];
-const SIGNED_IN = [401, 'open', 'open', 'open'];
-const ANYONE = ['open', 'open', 'open', 'open'];
+const MEMBERS = [401, 404, 'open', 'open', 'open', 'open'];
+const COORDINATORS = [401, 404, 403, 'open', 403, 403];
+/** What crews do: whoever makes maps and whoever looks may not. */
+const CREWS = [401, 404, 'open', 'open', 403, 403];
+const MAKERS = [401, 404, 403, 'open', 'open', 403];
+const SIGNED_IN = [401, 'open', 'open', 'open', 'open', 'open'];
+const ANYONE = ['open', 'open', 'open', 'open', 'open', 'open'];
 const RIGHTS = [
     'GET health' => ANYONE,
     'GET schemas/layer-design.json' => ANYONE,
@@ -64,10 +69,19 @@ const RIGHTS = [
     'GET api/v1/programmes/{programme}/people' => COORDINATORS,
     'POST api/v1/programmes/{programme}/people' => COORDINATORS,
     'DELETE api/v1/programmes/{programme}/people/{member}' => COORDINATORS,
+    'PATCH api/v1/programmes/{programme}/people/{member}' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/people/several' => COORDINATORS,
+    'DELETE api/v1/programmes/{programme}/invitations/{invitation}' => COORDINATORS,
+    'GET api/v1/programmes/{programme}/groups' => MEMBERS,
+    'POST api/v1/programmes/{programme}/groups' => COORDINATORS,
+    'PATCH api/v1/groups/{group}' => COORDINATORS,
+    'DELETE api/v1/groups/{group}' => COORDINATORS,
+    'PUT api/v1/groups/{group}/people/{member}' => COORDINATORS,
+    'DELETE api/v1/groups/{group}/people/{member}' => COORDINATORS,
     'GET api/v1/programmes/{programme}/marks' => MEMBERS,
-    'POST api/v1/programmes/{programme}/marks' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/marks' => MAKERS,
     'GET api/v1/open/marks/{mark}' => ANYONE,
-    'POST api/v1/programmes/{programme}/trails' => MEMBERS,
+    'POST api/v1/programmes/{programme}/trails' => CREWS,
     'GET api/v1/programmes/{programme}/trails.geojson' => COORDINATORS,
     'GET api/v1/programmes/{programme}/disputes' => COORDINATORS,
     'GET api/v1/programmes/{programme}/asked' => COORDINATORS,
@@ -114,11 +128,12 @@ const RIGHTS = [
     'GET api/v1/layers/{layer}/records' => MEMBERS,
     'GET api/v1/layers/{layer}/records.geojson' => MEMBERS,
     'GET api/v1/layers/{layer}/records/{record}' => MEMBERS,
+    // What is missing in a record is said before whether one may add it; who may, is in AudiencesTest.
     'POST api/v1/layers/{layer}/records' => MEMBERS,
     // Made by the crew member; the layer lets crews change their own records and delete none.
     'PATCH api/v1/layers/{layer}/records/{record}' => MEMBERS,
     'DELETE api/v1/layers/{layer}/records/{record}' => COORDINATORS,
-    'POST api/v1/layers/{layer}/records/{record}/restore' => MEMBERS,
+    'POST api/v1/layers/{layer}/records/{record}/restore' => CREWS,
     'GET api/v1/layers/{layer}/records/{record}/history' => MEMBERS,
     'GET api/v1/layers/{layer}/records/{record}/visits' => MEMBERS,
     'POST api/v1/places/read' => SIGNED_IN,
@@ -130,8 +145,8 @@ const RIGHTS = [
     'PUT api/v1/layers/{layer}/slices/{slice}' => COORDINATORS,
     'DELETE api/v1/layers/{layer}/slices/{slice}' => COORDINATORS,
     'POST api/v1/layers/{layer}/records/{record}/files' => MEMBERS,
-    'DELETE api/v1/attachments/{attachment}' => MEMBERS,
-    'POST api/v1/attachments/{attachment}/restore' => MEMBERS,
+    'DELETE api/v1/attachments/{attachment}' => CREWS,
+    'POST api/v1/attachments/{attachment}/restore' => CREWS,
     'GET api/v1/attachments/{attachment}/{size}' => MEMBERS,
     'GET api/v1/programmes/{programme}/imports' => COORDINATORS,
     'POST api/v1/programmes/{programme}/imports' => COORDINATORS,
@@ -153,9 +168,9 @@ const RIGHTS = [
     'GET api/v1/layers/{layer}/formats' => MEMBERS,
     'POST api/v1/layers/{layer}/exports' => MEMBERS,
     // A file is its maker's alone; here the coordinator made it.
-    'GET api/v1/exports/{export}' => [401, 404, 404, 'open'],
-    'GET api/v1/exports/{export}/file' => [401, 404, 404, 'open'],
-    'DELETE api/v1/exports/{export}' => [401, 404, 404, 'open'],
+    'GET api/v1/exports/{export}' => [401, 404, 404, 'open', 404, 404],
+    'GET api/v1/exports/{export}/file' => [401, 404, 404, 'open', 404, 404],
+    'DELETE api/v1/exports/{export}' => [401, 404, 404, 'open', 404, 404],
     'GET api/v1/packs' => SIGNED_IN,
     'GET api/v1/programmes/{programme}/packs/counts' => MEMBERS,
     'GET api/v1/programmes/{programme}/packs/places' => MEMBERS,
@@ -163,32 +178,32 @@ const RIGHTS = [
     'OPTIONS api/v1/uploads' => SIGNED_IN,
     'POST api/v1/uploads' => SIGNED_IN,
     // An upload is its beginner's alone; here that is the crew member.
-    'HEAD api/v1/uploads/{upload}' => [401, 404, 'open', 404],
-    'PATCH api/v1/uploads/{upload}' => [401, 404, 'open', 404],
-    'DELETE api/v1/uploads/{upload}' => [401, 404, 'open', 404],
+    'HEAD api/v1/uploads/{upload}' => [401, 404, 'open', 404, 404, 404],
+    'PATCH api/v1/uploads/{upload}' => [401, 404, 'open', 404, 404, 404],
+    'DELETE api/v1/uploads/{upload}' => [401, 404, 'open', 404, 404, 404],
     'GET api/v1/programmes/{programme}/maps' => MEMBERS,
-    'POST api/v1/programmes/{programme}/maps' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/maps' => MAKERS,
     'GET api/v1/layers/{layer}/together' => MEMBERS,
     'GET api/v1/maps/{map}' => MEMBERS,
-    'PATCH api/v1/maps/{map}' => COORDINATORS,
+    'PATCH api/v1/maps/{map}' => MAKERS,
     'GET api/v1/maps/{map}/view' => MEMBERS,
     'GET api/v1/maps/{map}/picture.png' => MEMBERS,
     'GET api/v1/maps/{map}/table' => MEMBERS,
     'GET api/v1/maps/{map}/layers/{part}/features.geojson' => MEMBERS,
     'GET api/v1/maps/{map}/layers/{part}/records/{record}' => MEMBERS,
-    'GET api/v1/maps/{map}/advice' => COORDINATORS,
-    'GET api/v1/maps/{map}/addable' => COORDINATORS,
+    'GET api/v1/maps/{map}/advice' => MAKERS,
+    'GET api/v1/maps/{map}/addable' => MAKERS,
     'GET api/v1/programmes/{programme}/boards' => MEMBERS,
-    'POST api/v1/programmes/{programme}/boards' => COORDINATORS,
+    'POST api/v1/programmes/{programme}/boards' => MAKERS,
     'GET api/v1/boards/{board}' => MEMBERS,
-    'PATCH api/v1/boards/{board}' => COORDINATORS,
+    'PATCH api/v1/boards/{board}' => MAKERS,
     'GET api/v1/boards/{board}/answers' => MEMBERS,
     'GET api/v1/boards/{board}/tiles/{tile}/layers/{part}/features.geojson' => MEMBERS,
     'GET api/v1/boards/{board}/tiles/{tile}/layers/{part}/records/{record}' => MEMBERS,
     'GET api/v1/layers/{layer}/measurable' => MEMBERS,
     'GET api/v1/programmes/{programme}/proposals' => MEMBERS,
     'GET api/v1/programmes/{programme}/audiences' => COORDINATORS,
-    'PUT api/v1/layers/{layer}/seen-by/link' => COORDINATORS,
+    'PUT api/v1/layers/{layer}/seen-by/{audience}' => COORDINATORS,
     'GET api/v1/layers/{layer}/blurred' => COORDINATORS,
     'GET api/v1/programmes/{programme}/alerts' => COORDINATORS,
     'POST api/v1/programmes/{programme}/alerts' => COORDINATORS,
@@ -254,7 +269,7 @@ it('lets past the door only who may', function (string $name): void {
         'link_token' => $gate,
     ]);
     $invitation = 'invite-'.$programme->id;
-    $programme
+    $invited = $programme
         ->invitations()
         ->create([
             'token_hash' => hash('sha256', $invitation),
@@ -319,6 +334,11 @@ it('lets past the door only who may', function (string $name): void {
             '{size}' => 'thumb',
             '{part}' => str_contains($uri, 'boards') ? 'l0000000' : $map->layers[0]['id'],
             '{tile}' => 'map',
+            '{group}' => $programme->groups()->create([
+                'name' => 'G', 'may_change' => false, 'members_seen' => false,
+            ])->id,
+            '{invitation}' => $invited->id,
+            '{audience}' => 'crews',
             '{member}' => $programme->members()->where('user_id', $crew->id)->value('id'),
             '{mark}' => Mark::query()->create([
                 'token' => Str::lower(Str::random(22)),
@@ -375,13 +395,29 @@ it('lets past the door only who may', function (string $name): void {
     )
         ? [404]
         : [200, 201, 202, 204, 409, 415, 422];
+    $left = $this->crew($programme);
+    $membership = $programme->members()->where('user_id', $left->id)->firstOrFail();
+    App\Models\FormerMember::query()->create([
+        ...$membership->only(['programme_id', 'user_id', 'crew_id']), 'role' => Role::Crew, 'left_at' => now(),
+    ]);
+    $membership->delete();
+    $elsewhere = $this->person('Elsewhere');
+    $this->programme($elsewhere);
+    // A guest is shown what was said of guests, and here all of it.
+    $layer->update(['seen_by' => ['guests' => PinYard\Audience\Rule::everything()->toStored()]]);
+    [$never, $inside, $may, $makes, $looks] = array_slice(RIGHTS[$name], 1);
     $people = [
-        'a stranger' => null,
-        'an outsider' => $this->person('Outsider'),
-        'a crew member' => $crew,
-        'a coordinator' => $coordinator,
+        ['a stranger', null, RIGHTS[$name][0]],
+        ['an outsider', $this->person('Outsider'), $never],
+        ['a former member', $left, $never],
+        ['a coordinator of another', $elsewhere, $never],
+        ['a crew member', $crew, $inside],
+        ['a coordinator', $coordinator, $may],
+        ['a maker', $this->member($programme, Role::Maker), $makes],
+        ['a guest', $this->member($programme, Role::Guest), $looks],
     ];
-    foreach (array_map(null, array_keys($people), array_values($people), RIGHTS[$name]) as [$who, $person, $expected]) {
+    foreach ($people as $i => [$who, $person, $expected]) {
+        $this->withServerVariables(['REMOTE_ADDR' => "10.9.0.$i"]);
         app('auth')->forgetGuards();
         if ($person !== null) {
             $this->actingAs($person);

@@ -8,9 +8,11 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
 use App\Publish\SeenBy;
+use App\Rights\AudienceName;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
+use PinYard\Refused;
 
 /** Who sees what of a programme: its layers, and the things that show them. */
 final class AudienceController
@@ -19,8 +21,8 @@ final class AudienceController
         OA\Get(
             path: '/api/v1/programmes/{programme}/audiences',
             summary: 'Who sees what',
-            description: 'Of each layer what everyone with a link and what crews may see of it; each shown thing with '
-                .'the layers of it that those who may open it are not shown.',
+            description: 'Of each layer what each audience may see of it; each shown thing with the layers of it that '
+                .'everyone with its link is not shown.',
             tags: ['Publishing'],
             responses: [new OA\Response(response: 200, description: 'Layers and things')],
         ),
@@ -32,11 +34,12 @@ final class AudienceController
 
     #[
         OA\Put(
-            path: '/api/v1/layers/{layer}/seen-by/link',
-            summary: 'Say what everyone with a link may see of a layer',
-            description: 'Records (all, those of a slice, none), their places (as they are, blurred to cells whose '
-                .'sides are at least so many metres, hidden), fields and photos. It holds at once for everything '
-                .'that is shared.',
+            path: '/api/v1/layers/{layer}/seen-by/{audience}',
+            summary: 'Say what an audience may see of a layer',
+            description: 'Everyone with a link (link), all guests, makers or crews, one crew (crew-12), one group '
+                .'(group-3). Records (all, those of a slice, their own, none), their places (as they are, blurred to '
+                .'cells whose sides are at least so many metres, hidden), fields and photos. It holds at once, for '
+                .'everything that they can open. Who belongs to several sees what all of them together see.',
             tags: ['Publishing'],
             requestBody: new OA\RequestBody(
                 required: true,
@@ -48,11 +51,16 @@ final class AudienceController
             ],
         ),
     ]
-    public function link(Request $request, Layer $layer): JsonResponse
+    public function say(Request $request, Layer $layer, string $audience): JsonResponse
     {
-        SeenBy::save($layer, $request->input('rule'), $request->input('was'));
+        $of = AudienceName::named($audience, $layer->programme)
+            ?? throw Refused::because('audience_unknown', 'audience', $audience);
+        if (! $request->has('rule')) {
+            throw Refused::because('audience_rows', 'rows');
+        }
+        SeenBy::save($layer, $of, $request->input('rule'), $request->input('was'));
 
-        return new JsonResponse(SeenBy::layer($layer->refresh()));
+        return new JsonResponse(SeenBy::layer($layer->refresh(), [$of->name]));
     }
 
     #[

@@ -19,6 +19,7 @@ use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
+use App\Publish\Opening;
 use App\Records\Stood\StoodDay;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -64,6 +65,7 @@ final class BoardController
             'pages' => $request->pages(),
             'visitors_pick' => $request->boolean('visitors_pick'),
         ]);
+        Opening::allow(SignedIn::of($request), $programme, $request->audience());
         $board->openTo($request->audience());
 
         return new JsonResponse(self::present($board), 201);
@@ -122,7 +124,8 @@ final class BoardController
     ]
     public function update(SaveBoard $request, Board $board): JsonResponse
     {
-        $board = DB::transaction(static function () use ($request, $board): Board {
+        $person = SignedIn::of($request);
+        $board = DB::transaction(static function () use ($request, $board, $person): Board {
             $now = Board::query()->with('programme')->lockForUpdate()->findOrFail($board->id);
             $parts = MergedInput::of($request, self::present($now), ['title', 'tiles', 'pages']);
             if (isset($parts['title'])) {
@@ -137,10 +140,10 @@ final class BoardController
             if ($request->has('visitors_pick')) {
                 $now->visitors_pick = $request->boolean('visitors_pick');
             }
-            $now->openTo(
-                $request->has('audience') ? $request->audience() : $now->audience,
-                $request->json('new_link') === true,
-            );
+            $audience = $request->has('audience') ? $request->audience() : $now->audience;
+            $anew = $request->json('new_link') === true;
+            Opening::allow($person, $now->programme, $audience, $now->audience, $anew);
+            $now->openTo($audience, $anew);
 
             return $now;
         });

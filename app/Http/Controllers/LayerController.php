@@ -33,8 +33,10 @@ final class LayerController
     ]
     public function index(Request $request, Programme $programme): JsonResponse
     {
-        $layers = $programme->layers()->orderBy('title')->get();
-        $counts = VisibleRecords::counts(SignedIn::of($request), $layers);
+        $person = SignedIn::of($request);
+        $layers = $programme->layers()->orderBy('title')->get()
+            ->filter(static fn (Layer $l): bool => LayerRights::of($person, $l)->maySee())->values();
+        $counts = VisibleRecords::counts($person, $layers);
 
         return new JsonResponse(
             $layers
@@ -230,6 +232,7 @@ final class LayerController
             'rules' => $design->rules->toArray(),
             'results' => $this->results($design),
             'look' => Look::suggest($design)->toArray(),
+            'seen' => VisibleRecords::for(SignedIn::of($request), $layer)->told(),
             'rights' => [
                 'add' => $rights->mayAdd(),
                 'design' => $rights->mayDesign(),

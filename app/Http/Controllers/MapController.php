@@ -19,6 +19,7 @@ use App\Models\Map;
 use App\Models\Programme;
 use App\Models\User;
 use App\People\SignedIn;
+use App\Publish\Opening;
 use App\Rights\Viewer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -60,6 +61,7 @@ final class MapController
     ]
     public function store(SaveMap $request, Programme $programme): JsonResponse
     {
+        Opening::allow(SignedIn::of($request), $programme, $request->audience());
         $layers = new MapLayers(SignedIn::of($request), $programme, null);
         if ($request->has('layer')) {
             $layer = $programme->layers()->findOrFail($request->integer('layer'));
@@ -124,10 +126,10 @@ final class MapController
             if ($request->has('beside')) {
                 $now->beside = MapTables::read($request->input('beside'), $now, $person);
             }
-            $now->openTo(
-                $request->has('audience') ? $request->audience() : $now->audience,
-                $request->json('new_link') === true,
-            );
+            $audience = $request->has('audience') ? $request->audience() : $now->audience;
+            $anew = $request->json('new_link') === true;
+            Opening::allow($person, $now->programme, $audience, $now->audience, $anew);
+            $now->openTo($audience, $anew);
 
             return $now;
         });

@@ -44,7 +44,8 @@ final class PackController
         Programme::knowMembers($programmes, $user);
         $packs = $programmes
             ->map(static function (Programme $programme) use ($user): array {
-                $layers = $programme->layers()->orderBy('title')->get();
+                $layers = $programme->layers()->orderBy('title')->get()
+                    ->filter(static fn (Layer $l): bool => LayerRights::of($user, $l)->maySee())->values();
                 $counts = VisibleRecords::counts($user, $layers);
 
                 return [
@@ -95,6 +96,7 @@ final class PackController
                                 'style' => StyleLayers::of($look, "layer-{$layer->id}"),
                                 'records' => $counts[$layer->id][0],
                                 'rights' => $rights->toArray(),
+                                'seen' => VisibleRecords::for($user, $layer)->told(),
                             ];
                         })
                         ->all(),

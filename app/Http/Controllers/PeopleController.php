@@ -4,18 +4,18 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Mailing\Letter;
 use App\Models\FormerMember;
 use App\Models\Invitation;
 use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Role;
+use App\People\Inviting;
 use App\People\SignedIn;
+use App\Texts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use OpenApi\Attributes as OA;
 use PinYard\Refused;
@@ -35,7 +35,7 @@ final class PeopleController
         return new JsonResponse([
             'people' => $programme
                 ->members()
-                ->with(['user', 'crew'])
+                ->with(['user', 'crew', 'groups'])
                 ->get()
                 ->map(
                     static fn (Member $m): array => [
@@ -43,6 +43,8 @@ final class PeopleController
                         'name' => $m->user->name,
                         'email' => $m->user->email,
                         'role' => $m->role->value,
+                        'makes' => $m->makes,
+                        'groups' => $m->groups->pluck('id')->all(),
                         'crew' => $m->crew?->name,
                         'last_heard_at' => $m->last_heard_at?->toIso8601ZuluString(),
                         'waiting' => $m->waiting,
@@ -70,9 +72,11 @@ final class PeopleController
                 ->get()
                 ->map(
                     static fn (Invitation $i): array => [
+                        'id' => $i->id,
                         'name' => $i->name,
                         'email' => $i->email,
                         'role' => $i->role->value,
+                        'groups' => $i->groups ?? [],
                         'expires_at' => $i->expires_at->toIso8601ZuluString(),
                     ],
                 )
@@ -123,7 +127,13 @@ final class PeopleController
                     properties: [
                         new OA\Property(property: 'name', type: 'string'),
                         new OA\Property(property: 'email', type: 'string', format: 'email'),
-                        new OA\Property(property: 'role', type: 'string', enum: ['coordinator', 'crew']),
+                        new OA\Property(
+                            property: 'role',
+                            type: 'string',
+                            enum: ['coordinator', 'maker', 'crew', 'guest'],
+                        ),
+                        new OA\Property(property: 'makes', type: 'boolean'),
+                        new OA\Property(property: 'groups', type: 'array', items: new OA\Items(type: 'integer')),
                         new OA\Property(
                             property: 'crew',
                             description: 'name of the crew, made if it is new',
@@ -141,32 +151,154 @@ final class PeopleController
         $in = $request->validate([
             'name' => ['required', 'string', 'max:120'],
             'email' => ['required', 'email:filter', 'max:190'],
-            'role' => ['required', Rule::enum(Role::class)],
-            'crew' => ['nullable', 'string', 'max:80'],
-        ]);
-        $crew =
-            isset($in['crew']) && trim($in['crew']) !== ''
-                ? $programme->crews()->firstOrCreate(['name' => trim($in['crew'])])
-                : null;
-        // Two links: the one that is shown to hand over, and one that only who reads that mail can have.
-        [$token, $mailed] = [Str::random(32), Str::random(32)];
-        $programme->invitations()->create([
-            'token_hash' => hash('sha256', $token),
-            'mail_token_hash' => hash('sha256', $mailed),
-            'crew_id' => $crew?->id,
-            'name' => $in['name'],
-            'email' => mb_strtolower($in['email']),
-            'role' => $in['role'],
-            'expires_at' => now()->addDays(14),
+            ...self::WHAT,
         ]);
 
-        Letter::send(mb_strtolower($in['email']), 'mail.invite', [
-            'name' => $in['name'],
-            'programme' => $programme->name,
-            'by' => SignedIn::of($request)->name,
-            'address' => config('app.url')."/join/$mailed",
-        ]);
+        return new JsonResponse([
+            'address' => Inviting::of(SignedIn::of($request), $programme, self::what($request, $in))
+                ->person($in['name'], $in['email']),
+        ], 201);
+    }
 
-        return new JsonResponse(['address' => "/join/$token"], 201);
+    #[
+        OA\Post(
+            path: '/api/v1/programmes/{programme}/people/several',
+            summary: 'Invite everybody in a pasted list',
+            description: 'One in each line: a name and an address in whatever order. Whoever belongs to the programme '
+                .'already is put into the groups. Each line gets its own answer.',
+            tags: ['People'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['text', 'role'],
+                    properties: [
+                        new OA\Property(property: 'text', type: 'string', maxLength: 60_000),
+                        new OA\Property(
+                            property: 'role',
+                            type: 'string',
+                            enum: ['coordinator', 'maker', 'crew', 'guest'],
+                        ),
+                        new OA\Property(property: 'makes', type: 'boolean'),
+                        new OA\Property(property: 'crew', type: 'string', nullable: true),
+                        new OA\Property(property: 'groups', type: 'array', items: new OA\Items(type: 'integer')),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 201, description: 'What became of each line')],
+        ),
+    ]
+    public function several(Request $request, Programme $programme): JsonResponse
+    {
+        $in = $request->validate(['text' => ['required', 'string', 'max:60000'], ...self::WHAT]);
+        $lines = Inviting::of(SignedIn::of($request), $programme, self::what($request, $in))->several($in['text']);
+
+        return new JsonResponse(
+            array_map(
+                static fn (array $line): array => ['problem' => $line['problem'] === null
+                    ? null
+                    : Texts::problems([$line['problem']])[0]['message']] + $line,
+                $lines,
+            ),
+            201,
+        );
+    }
+
+    #[
+        OA\Delete(
+            path: '/api/v1/programmes/{programme}/invitations/{invitation}',
+            summary: 'Take an invitation back; its links lead nowhere from then on',
+            tags: ['People'],
+            responses: [new OA\Response(response: 204, description: 'Gone')],
+        ),
+    ]
+    public function takeBack(Programme $programme, int $invitation): Response
+    {
+        $programme->invitations()->whereNull('accepted_at')->findOrFail($invitation)->delete();
+
+        return response()->noContent();
+    }
+
+    #[
+        OA\Patch(
+            path: '/api/v1/programmes/{programme}/people/{member}',
+            summary: 'Change what a person is in a programme',
+            description: 'What they brought stays theirs, and what is still on their phone is taken in.',
+            tags: ['People'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    properties: [
+                        new OA\Property(
+                            property: 'role',
+                            type: 'string',
+                            enum: ['coordinator', 'maker', 'crew', 'guest'],
+                        ),
+                        new OA\Property(property: 'makes', type: 'boolean'),
+                        new OA\Property(
+                            property: 'crew',
+                            description: 'name of the crew, made if it is new; null: of none',
+                            type: 'string',
+                            nullable: true,
+                        ),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 204, description: 'Changed')],
+        ),
+    ]
+    public function update(Request $request, Programme $programme, int $member): Response
+    {
+        $in = $request->validate([
+            'role' => ['sometimes', Rule::enum(Role::class)],
+            'makes' => ['sometimes', 'boolean'],
+            'crew' => ['sometimes', 'nullable', 'string', 'max:80'],
+        ]);
+        DB::transaction(static function () use ($request, $programme, $member, $in): void {
+            // Locked, so that two coordinators cannot make crew of each other.
+            $members = $programme->members()->lockForUpdate()->get();
+            $person = $members->find($member) ?? abort(404);
+            $role = isset($in['role']) ? Role::from($in['role']) : $person->role;
+            if ($person->coordinates() && $role !== Role::Coordinator
+                && $members->where('role', Role::Coordinator)->count() === 1) {
+                throw Refused::because('last_coordinator', 'role');
+            }
+            $crew = trim((string) ($in['crew'] ?? ''));
+            if ($crew !== '' && $programme->groups()->where('name', $crew)->exists()) {
+                throw Refused::because('group_name_taken', 'crew', $crew);
+            }
+            $person->update([
+                'role' => $role,
+                'makes' => $request->has('makes') ? $request->boolean('makes') : $person->makes,
+                'crew_id' => array_key_exists('crew', $in)
+                    ? ($crew === '' ? null : $programme->crews()->firstOrCreate(['name' => $crew])->id)
+                    : $person->crew_id,
+            ]);
+            DB::table('programmes')->where('id', $programme->id)->update(['designs' => random_int(1, PHP_INT_MAX)]);
+        });
+
+        return response()->noContent();
+    }
+
+    /** What somebody is to be who is asked in. */
+    private const WHAT = [
+        'role' => ['required', 'in:coordinator,maker,crew,guest'],
+        'makes' => ['sometimes', 'boolean'],
+        'crew' => ['nullable', 'string', 'max:80'],
+        'groups' => ['sometimes', 'array', 'max:60'],
+        'groups.*' => ['integer'],
+    ];
+
+    /**
+     * @param  array<string, mixed>  $in
+     * @return array{role: string, makes: bool, crew: string|null, groups: list<int>}
+     */
+    private static function what(Request $request, array $in): array
+    {
+        return [
+            'role' => (string) $in['role'],
+            'makes' => $request->boolean('makes'),
+            'crew' => $in['crew'] ?? null,
+            'groups' => array_values(array_map(intval(...), $in['groups'] ?? [])),
+        ];
     }
 }

@@ -176,6 +176,7 @@ final class ProgrammeController
             'area' => $programme->area()->toArray(),
             'photo_edge' => $programme->photo_edge,
             'role' => $programme->memberFor($user)?->role->value,
+            'makes' => $programme->memberFor($user)?->mayMake() === true,
         ];
     }
 }

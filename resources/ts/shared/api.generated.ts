@@ -53,7 +53,7 @@ export interface components {
       | 'calculated'
       | 'heading'
     /** @enum {string} */
-    Role: 'coordinator' | 'crew'
+    Role: 'coordinator' | 'maker' | 'crew' | 'guest'
     /** @enum {string} */
     Audience: 'programme' | 'link'
     OptionalText: string | null
@@ -92,10 +92,33 @@ export interface components {
       role: components['schemas']['Role']
     }
     Invited: {
+      id: number
       name: string
       email: string
       role: components['schemas']['Role']
+      groups: number[]
       expires_at: components['schemas']['Instant']
+    }
+    InvitedLine: {
+      line: number
+      text: string
+      name: string
+      email: string
+      /** @enum {string} */
+      outcome: 'invited' | 'added' | 'there' | 'refused'
+      address: string | null
+      problem: string | null
+    }
+    GroupPerson: {
+      id: number
+      name: string
+    }
+    Group: {
+      id: number
+      name: string
+      may_change: boolean
+      members_seen: boolean
+      people: components['schemas']['GroupPerson'][] | null
     }
     Crew: {
       id: number
@@ -111,6 +134,8 @@ export interface components {
       name: string
       email: string
       role: components['schemas']['Role']
+      makes: boolean
+      groups: number[]
       crew: string | null
       last_heard_at: components['schemas']['Instant'] | null
       waiting: number
@@ -148,6 +173,7 @@ export interface components {
       area: components['schemas']['Box']
       photo_edge: number | null
       role: components['schemas']['Role']
+      makes: boolean
     }
     Stages: {
       plan: {
@@ -182,6 +208,7 @@ export interface components {
       area: components['schemas']['Box']
       photo_edge: number | null
       role: components['schemas']['Role']
+      makes: boolean
       stages: components['schemas']['Stages']
     }
     /** @enum {string} */
@@ -208,6 +235,7 @@ export interface components {
       area: components['schemas']['Box']
       photo_edge: number | null
       role: components['schemas']['Role']
+      makes: boolean
       kind: components['schemas']['ThingKind']
       id: number
       programme: number
@@ -374,6 +402,13 @@ export interface components {
       change: boolean
       delete: boolean
     }
+    LayerSeen: {
+      /** @enum {string} */
+      place: 'exact' | 'cell' | 'none'
+      metres: number | null
+      fields: string[]
+      photos: boolean
+    }
     Layer: {
       id: number
       programme: number
@@ -387,6 +422,7 @@ export interface components {
         [key: string]: string
       }
       look: components['schemas']['Look']
+      seen: components['schemas']['LayerSeen']
       rights: components['schemas']['LayerRights']
     }
     LayerLine: {
@@ -550,8 +586,10 @@ export interface components {
     RecordRow: {
       id: components['schemas']['Uuid']
       version: number
-      lon: number
-      lat: number
+      lon: number | null
+      lat: number | null
+      /** @enum {string} */
+      place?: 'cell' | 'none'
       geometry?: components['schemas']['Geometry'] | null
       length?: number | null
       area?: number | null
@@ -622,8 +660,10 @@ export interface components {
     RecordWithFate: {
       id: components['schemas']['Uuid']
       version: number
-      lon: number
-      lat: number
+      lon: number | null
+      lat: number | null
+      /** @enum {string} */
+      place?: 'cell' | 'none'
       geometry?: components['schemas']['Geometry'] | null
       length?: number | null
       area?: number | null
@@ -1071,6 +1111,7 @@ export interface components {
       style: components['schemas']['StyleLayers']
       records: number
       rights: components['schemas']['PackRights']
+      seen: components['schemas']['LayerSeen']
     }
     PackSlice: {
       name: string
@@ -1137,6 +1178,8 @@ export interface components {
       version: number
       lon: number
       lat: number
+      /** @enum {string} */
+      place?: 'cell' | 'none'
       geometry?: components['schemas']['Geometry'] | null
       length?: number | null
       area?: number | null
@@ -1159,8 +1202,8 @@ export interface components {
       cursor: number
       more: boolean
       design: number
-      /** @enum {string} */
-      scope: 'all' | 'own'
+      scope: string
+      again?: boolean
       records: components['schemas']['NewsRecord'][]
       gone: components['schemas']['Uuid'][]
       outside?: components['schemas']['Uuid'][]
@@ -1566,7 +1609,7 @@ export interface components {
     }
     AudienceRule: {
       /** @enum {string} */
-      rows: 'all' | 'slice' | 'none'
+      rows: 'all' | 'slice' | 'own' | 'none'
       slice: number | null
       /** @enum {string} */
       place: 'exact' | 'cell' | 'none'
@@ -1591,10 +1634,9 @@ export interface components {
       visits_of: number | null
       fields: components['schemas']['SeenField'][]
       slices: components['schemas']['SliceName'][]
-      link: components['schemas']['AudienceRule']
-      lost: boolean
-      /** @enum {string} */
-      crews: 'all' | 'own'
+      rules: {
+        [key: string]: components['schemas']['SeenRule']
+      }
     }
     ClosedLayer: {
       id: number
@@ -1609,7 +1651,27 @@ export interface components {
       address: string | null
       closed: components['schemas']['ClosedLayer'][]
     }
+    SeenRule: {
+      /** @enum {string} */
+      rows: 'all' | 'slice' | 'own' | 'none'
+      slice: number | null
+      /** @enum {string} */
+      place: 'exact' | 'cell' | 'none'
+      metres: number | null
+      fields: string[] | null
+      photos: boolean
+      said: boolean
+      lost: boolean
+    }
+    AudienceOf: {
+      name: string
+      /** @enum {string} */
+      kind: 'link' | 'guests' | 'makers' | 'crews' | 'crew' | 'group'
+      title: string | null
+      people: string[] | null
+    }
     Audiences: {
+      audiences: components['schemas']['AudienceOf'][]
       layers: components['schemas']['SeenLayer'][]
       things: components['schemas']['ShownThing'][]
     }

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\People;
+
+use App\Mailing\Letter;
+use App\Models\Programme;
+use App\Models\Role;
+use App\Models\User;
+use Illuminate\Support\Str;
+use PinYard\People\PastedPeople;
+use PinYard\Problem;
+use PinYard\Refused;
+
+/** Asks people into a programme: by a mail with a link of their own, and by one to hand over. */
+final readonly class Inviting
+{
+    public const DAYS = 14;
+
+    /** @param  list<int>  $groups  numbers of groups of the programme */
+    public function __construct(
+        private User $by,
+        private Programme $programme,
+        private Role $role,
+        private bool $makes,
+        private ?string $crew,
+        private array $groups,
+    ) {
+    }
+
+    /**
+     * @param  array{role: string, makes?: bool, crew?: string|null, groups?: list<int>}  $in
+     *
+     * @throws Refused
+     */
+    public static function of(User $by, Programme $programme, array $in): self
+    {
+        $groups = array_values(array_unique($in['groups'] ?? []));
+        if ($programme->groups()->whereKey($groups)->count() !== count($groups)) {
+            throw Refused::because('group_unknown', 'groups');
+        }
+        $crew = trim($in['crew'] ?? '');
+
+        return new self(
+            $by,
+            $programme,
+            Role::from($in['role']),
+            $in['makes'] ?? false,
+            $crew === '' ? null : $crew,
+            $groups,
+        );
+    }
+
+    /** @return string address to hand over */
+    public function person(string $name, string $email): string
+    {
+        $crew = $this->crew === null ? null : $this->programme->crews()->firstOrCreate(['name' => $this->crew]);
+        // Two links: the one that is shown to hand over, and one that only who reads that mail can have.
+        [$token, $mailed] = [Str::random(32), Str::random(32)];
+        $this->programme->invitations()->create([
+            'token_hash' => hash('sha256', $token),
+            'mail_token_hash' => hash('sha256', $mailed),
+            'crew_id' => $crew?->id,
+            'name' => $name,
+            'email' => mb_strtolower($email),
+            'role' => $this->role,
+            'makes' => $this->makes,
+            'groups' => $this->groups,
+            'expires_at' => now()->addDays(self::DAYS),
+        ]);
+        Letter::send(mb_strtolower($email), 'mail.invite', [
+            'name' => $name,
+            'programme' => $this->programme->name,
+            'by' => $this->by->name,
+            'address' => config('app.url')."/join/$mailed",
+        ]);
+
+        return "/join/$token";
+    }
+
+    /**
+     * Everybody in a pasted list. Whoever is in the programme already is put into the groups, and not asked again.
+     *
+     * @return list<array{line: int, text: string, name: string, email: string,
+     *     outcome: 'invited'|'added'|'there'|'refused', address: string|null, problem: Problem|null}>
+     *
+     * @throws Refused
+     */
+    public function several(string $text): array
+    {
+        $people = PastedPeople::read($text);
+        if ($people === [] || count($people) > PastedPeople::MOST) {
+            throw Refused::because($people === [] ? 'people_none' : 'people_many', 'text', null, [
+                'most' => PastedPeople::MOST, 'count' => count($people),
+            ]);
+        }
+        $here = $this->programme->members()->with('user')->get()->keyBy(static fn ($m): string => $m->user->email);
+
+        return array_map(function (array $person) use ($here): array {
+            $member = $here[$person['email']] ?? null;
+            if ($person['problem'] !== null) {
+                return $person + ['outcome' => 'refused', 'address' => null];
+            }
+            if ($member === null) {
+                return $person + [
+                    'outcome' => 'invited',
+                    'address' => $this->person($person['name'], $person['email']),
+                ];
+            }
+            foreach ($this->programme->groups()->whereKey($this->groups)->get() as $group) {
+                Groups::join($group, $member->id);
+            }
+
+            return $person + ['outcome' => $this->groups === [] ? 'there' : 'added', 'address' => null];
+        }, $people);
+    }
+}
