@@ -85,37 +85,37 @@ final readonly class BlurredPlace
 
     private static function lon(int $bits, string $hash): string
     {
-        $wide = 360 / (1 << (ZOrder::BITS - $bits));
+        $cells = 1 << (ZOrder::BITS - $bits);
 
-        // 180 degrees east lie in the last cell, not in one beyond it.
+        // 180 degrees east lie in the last cell, not in one beyond it. Whole numbers of cells, so that nothing is left
+        // of where in its cell a record lies, not even in the last digit.
         return sprintf(
-            'lon - mod(least(lon + 180e0, 359.9999999999999e0), %s) + %s * (%s & 65535) + %s',
-            self::number($wide),
-            self::number($wide / 65536),
+            '(floor(least(lon + 180e0, 359.9999999999999e0) * %s) + ((%s & 65535) + 0.5e0) / 65536e0) * %s - 180e0',
+            self::number($cells / 360),
             $hash,
-            self::number($wide / 131072),
+            self::number(360 / $cells),
         );
     }
 
-    /** Radians of the Mercator square from its northern edge, as {@see ZOrder} goes down. */
+    /** In steps from the northern edge of the Mercator square, as {@see ZOrder} goes down. */
     private static function lat(int $bits, string $hash): string
     {
-        $high = 2 * M_PI / (1 << (ZOrder::BITS - $bits));
+        $cells = 1 << (ZOrder::BITS - $bits);
         $down = sprintf(
-            '(%s - ln(tan(%s + %s * least(greatest(lat, -%4$s), %4$s))))',
-            self::number(M_PI),
+            '%s - ln(tan(%s + %s * least(greatest(lat, -%4$s), %4$s))) * %5$s',
+            self::number($cells / 2),
             self::number(M_PI_4),
             self::number(M_PI / 360),
             self::EDGE,
+            self::number($cells / 2 / M_PI),
         );
 
         return sprintf(
-            '%1$s * atan(exp(mod(%2$s, %3$s) - %2$s + %4$s - %5$s * (%6$s >> 16))) - 90e0',
+            '%s * atan(exp(%s - %s * (floor(%s) + ((%s >> 16) + 0.5e0) / 65536e0))) - 90e0',
             self::number(360 / M_PI),
+            self::number(M_PI),
+            self::number(2 * M_PI / $cells),
             $down,
-            self::number($high),
-            self::number(M_PI - $high / 131072),
-            self::number($high / 65536),
             $hash,
         );
     }

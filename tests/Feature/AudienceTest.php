@@ -318,7 +318,7 @@ it('shows nothing when the slice of a rule has gone, and what was asked for agai
     $slice = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
         'filter' => ['all' => [['field' => 'kind', 'test' => 'is', 'value' => 'a']]],
     ])->json('id');
-    ($this->rule)(['rows' => 'slice', 'slice' => $slice])->assertOk()->assertJsonPath('link.rows', 'slice');
+    ($this->rule)(['rows' => 'slice', 'slice' => $slice])->assertOk()->assertJsonPath('rules.link.rows', 'slice');
     $map = $this->mapOf($this->nests, ['look' => ['kind' => 'category', 'field' => 'kind']], Audience::Link);
     $told = fn (): array => $this->getJson("/api/v1/open/maps/$map->link_token")->assertOk()->json('layers');
     expect($told()[0]['total'])->toBe(2);
@@ -336,7 +336,7 @@ it('shows nothing when the slice of a rule has gone, and what was asked for agai
 });
 
 it('does not save over what somebody else has said meanwhile', function (): void {
-    $was = ($this->rule)(['metres' => 500])->assertOk()->json('link');
+    $was = ($this->rule)(['metres' => 500])->assertOk()->json('rules.link');
     $save = fn (array $rule, mixed $was): mixed => $this->putJson(
         "/api/v1/layers/{$this->nests->id}/seen-by/link",
         ['rule' => $rule + $was, 'was' => $was],
