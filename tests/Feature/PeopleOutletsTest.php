@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Models\Attachment;
 use App\Models\Audience;
 use App\Models\Layer;
 use App\Models\Role;
@@ -9,6 +10,7 @@ use App\Models\User;
 use App\Records\Bits\BuildBits;
 use Illuminate\Routing\Route as OneRoute;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\Route;
 use PinYard\Audience\Blur;
 use PinYard\Geo\Position;
@@ -58,14 +60,17 @@ beforeEach(function (): void {
         + ($this->nest)(['code' => 'SECRET-1', 'eggs' => 71, 'kind' => 'a']);
     $this->second = ($this->nest)(['code' => 'SECRET-2', 'eggs' => 72, 'kind' => 'b'], -11.3);
     $this->hidden = ($this->nest)(['code' => 'SECRET-3', 'eggs' => 73], -11.4);
-    $this->sync($this->crew, [$this->first, $this->second, $this->hidden]);
+    // Another in the cell of the first, for the order in which they come.
+    [$west, $south, $east, $north] = Blur::of(500)->cellOf(-11.512, -14.503);
+    $beside = ($this->nest)(['code' => 'SECRET-4', 'eggs' => 74, 'kind' => 'b'], ($west + $east) / 2, ($south + $north) / 2);
+    $this->sync($this->crew, [$this->first, $this->second, $this->hidden, $beside]);
     $this->sync($this->head, [$area('West', -11.6), $area('East', -11.5)]);
     $slice = $this->nests->slices()->create(['name' => 'Of a kind', 'filter' => [
         'all' => [['field' => 'kind', 'test' => 'there']],
     ]]);
     $this->rule = fn (string $place): array => [
         'rows' => 'slice', 'slice' => $slice->id, 'place' => $place, 'metres' => $place === 'cell' ? 500 : null,
-        'fields' => ['kind'], 'photos' => false,
+        'fields' => ['kind', 'far'], 'photos' => false,
     ];
     $this->say = fn (string $of, array $rule): mixed => $this->actingAs($this->head)
         ->putJson("/api/v1/layers/{$this->nests->id}/seen-by/$of", ['rule' => $rule])->assertOk();
@@ -206,9 +211,15 @@ beforeEach(function (): void {
             $keep("classes of $field", $this->postJson("$layer/classes", [
                 'field' => $field, 'method' => 'equal', 'classes' => 2,
             ]));
-            $keep("those with $field", $this->postJson("$layer/slices/try", [
-                'filter' => ['all' => [['field' => $field, 'test' => 'there']]],
-            ]));
+            $filter = ['all' => [match ($field) {
+                'code' => ['field' => 'code', 'test' => 'is', 'value' => 'SECRET-1'],
+                'eggs', 'far' => ['field' => $field, 'test' => 'at_least', 'value' => $field === 'eggs' ? 80 : -11.5],
+                default => ['field' => 'kind', 'test' => 'is', 'value' => 'a'],
+            }]];
+            $keep("those by $field", $this->postJson("$layer/slices/try", ['filter' => $filter]));
+            $keep("records by $field", $this->getJson(
+                "$layer/records?filter=".rawurlencode((string) json_encode($filter)),
+            ));
         }
         $keep('place', $this->postJson("$layer/slices/try", ['filter' => ['all' => [[
             'field' => '@place', 'test' => 'within', 'value' => ['lon' => -11.512, 'lat' => -14.503, 'metres' => 50],
@@ -254,8 +265,12 @@ it('tells nobody who is shown less than all anything that depends on the rest', 
     }
     $before = ($this->told)($person);
     $all = implode("\n", $before);
-    expect($before["/api/v1/layers/{$this->nests->id}/records"])->toContain('"total":2')
+    expect($before["/api/v1/layers/{$this->nests->id}/records"])->toContain('"total":3')
         ->and($all)->not->toContain('SECRET-1')->not->toContain('SECRET-3')
+        ->and($all)->not->toContain($this->photo['id'])
+        ->and(Gate::forUser($person)->denies('view', Attachment::query()->findOrFail(
+            RecordId::of($this->photo['id'])->bytes(),
+        )))->toBeTrue()
         ->and($all)->not->toContain('-11.512,-14.503')->not->toContain('-11.512000');
     ($this->change)();
     if ($bits) {

@@ -26,6 +26,7 @@ const AskedAll = lazy(() => import('./check/RecordQuestions').then((m) => ({ def
 const Conflicts = lazy(() => import('./check/Conflicts').then((m) => ({ default: m.Conflicts })))
 const ImportList = lazy(() => import('./import/ImportList').then((m) => ({ default: m.ImportList })))
 const ImportPage = lazy(() => import('./import/ImportPage').then((m) => ({ default: m.ImportPage })))
+const PeoplePage = lazy(() => import('./people/PeoplePage').then((m) => ({ default: m.PeoplePage })))
 const SeenPage = lazy(() => import('./publish/seen/SeenPage').then((m) => ({ default: m.SeenPage })))
 const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
 const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
@@ -77,6 +78,7 @@ function Desk() {
           <Route path="publish" element={<Publish />} />
           <Route path="publish/gate" element={<GateEditor />} />
           <Route path="publish/seen" element={<SeenPage />} />
+          <Route path="people" element={<PeoplePage />} />
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />
           <Route path="board/:board" element={<BoardPage />} />

@@ -8,7 +8,7 @@ import type {
   Box,
   Design,
   Look,
-  RecordRow,
+  NewsRecord,
   RuleTrees,
   Values,
   Viewpoint,
@@ -65,7 +65,8 @@ export type Pack = {
 export type Cursor = {
   layer: number
   since: number
-  scope?: 'all' | 'own'
+  /** names what this person may see of it: another name is another way of seeing */
+  scope?: string
   /** Nothing of the layer was here when this began. */ filling?: boolean
   /** A name of its own for each filling from nothing. */ begun?: string
 }
@@ -81,7 +82,7 @@ export type Take = {
 export type PackPlaces = { programme: number; rows: [string, string, number, number][] }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number; version?: string }
 /** A record as the server last told it, or as it was made here. */
-export type Told = Pick<RecordRow, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
+export type Told = Pick<NewsRecord, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
   shape?: GeoJSON.Geometry | null
   altitude?: number | null
   visited?: string

@@ -179,6 +179,8 @@ export type Values = Api['Values']
 /** A file of a record: a photo at large, or what a slot holds. */
 export type Photo = Api['Photo']
 export type RecordRow = Api['RecordRow']
+/** As phones get it: what has no place does not go there. */
+export type NewsRecord = Api['NewsRecord']
 
 export type RecordVersion = Api['RecordVersion']
 /** What became of calculated values though nobody changed the record. */

@@ -14,7 +14,7 @@ import type { Layer, RecordRow } from '../../shared/types'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
-import { geometryOf, isPoint, NOWHERE, placingOf, type Placing } from './placing'
+import { geometryOf, isPoint, NOWHERE, placingOf, spotOf, type Placing } from './placing'
 import { BegunRecords } from './BegunRecords'
 import { CheckHead } from './CheckHead'
 import { CheckNotices } from './CheckNotices'
@@ -74,7 +74,7 @@ export function Check() {
     const geometry = editing
       ? geometryOf(kind, placing)
       : selected
-        ? (selected.geometry ?? { type: 'Point' as const, coordinates: [selected.lon, selected.lat] })
+        ? (selected.geometry ?? geometryOf('point', placingOf(selected)))
         : null
     return geometry ? [shownAt(geometry)] : []
   }, [editing, kind, placing, selected])
@@ -92,7 +92,9 @@ export function Check() {
     )
   const extent =
     extentOf(
-      editing ? (centre ?? selected ?? visiting?.of ?? null) : selected,
+      editing
+        ? (centre ?? (selected && spotOf(selected)) ?? (visiting ? spotOf(visiting.of) : null))
+        : selected && spotOf(selected),
       editing && centre ? null : selected,
     ) ?? programme.area
 
@@ -313,11 +315,7 @@ export function Check() {
               onDelete={() => void remove()}
               onEdit={() => begin('change', placingOf(selected))}
               onVisit={(visits) =>
-                begin(
-                  'new',
-                  { ...NOWHERE, spot: { lon: selected.lon, lat: selected.lat } },
-                  { layer: visits, of: selected },
-                )
+                begin('new', { ...NOWHERE, spot: spotOf(selected) }, { layer: visits, of: selected })
               }
               onOpenVisit={openVisit}
             />

@@ -14,6 +14,7 @@ import { formatInstant, t } from '../../shared/texts'
 import type { Box as Box4 } from '../../shared/types'
 import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
+import { geometryOf, placingOf } from './placing'
 import { clashLabel, type Clash, type Conflict, type Side } from './conflict'
 import { settleConflict } from '../queries/records'
 
@@ -321,9 +322,7 @@ function Held({ d, zone }: { d: Conflict; zone: string }) {
 function Where({ d, choose }: { d: Conflict; choose: Record<string, Side> }) {
   const place = d.clashes.find((c) => c.key === '@place')
   const features = useMemo(() => {
-    const here = d.record
-      ? (d.record.geometry ?? { type: 'Point' as const, coordinates: [d.record.lon, d.record.lat] })
-      : null
+    const here = d.record ? (d.record.geometry ?? geometryOf('point', placingOf(d.record))) : null
     const sides: [Side, GeoJSON.Geometry | null][] = place
       ? [
           ['theirs', place.theirs as GeoJSON.Geometry],

@@ -9,7 +9,7 @@ import { shownValue } from '../../shared/form/shownValue'
 import { shownAltitude } from '../../shared/form/AltitudeInput'
 import { shownArea, shownLength } from '../../shared/form/geodesic'
 import { Problems } from '../../shared/parts/Problems'
-import { formatInstant, t, type TextKey } from '../../shared/texts'
+import { formatInstant, formatNumber, t, type TextKey } from '../../shared/texts'
 import type { Layer, RecordRow, Working } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { AskedOf } from './RecordQuestions'
@@ -104,6 +104,7 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
           '& dd': { m: 0 },
         }}>
         {layer.design.fields
+          .filter((f) => layer.seen.fields.includes(f.key))
           .filter((f) => f.kind !== 'heading' && !(f.show_when && (record.values[f.key] ?? null) === null))
           .map((f) => (
             <Box key={f.key} sx={{ display: 'contents' }}>
@@ -157,8 +158,12 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
         <dd>{record.author}</dd>
         <dt>{t('record.place')}</dt>
         <dd>
-          {record.lat.toFixed(5)}, {record.lon.toFixed(5)}
+          {record.lat === null || record.lon === null
+            ? t('record.place.none')
+            : `${record.lat.toFixed(5)}, ${record.lon.toFixed(5)}`}
           {record.accuracy !== null && ` ± ${Math.round(record.accuracy)} m`}
+          {record.place === 'cell' &&
+            ` ${t('record.place.cell', { metres: formatNumber(layer.seen.metres ?? 0) })}`}
         </dd>
       </Box>
     </>
@@ -205,6 +210,7 @@ function History({
           ))}
         </Box>
       )}
+      {versions.data?.length === 0 && <li>{t('history.hidden')}</li>}
       {versions.data?.map((v, i) => (
         <Box
           component="li"

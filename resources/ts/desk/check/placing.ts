@@ -11,8 +11,12 @@ export type Placing = {
 
 export const NOWHERE: Placing = { spot: null, corners: [], holes: [] }
 
+/** Where a record is, as far as whoever looks may know it. */
+export const spotOf = (record: RecordRow) =>
+  record.lon === null || record.lat === null ? null : { lon: record.lon, lat: record.lat }
+
 export const placingOf = (record: RecordRow): Placing => ({
-  spot: { lon: record.lon, lat: record.lat },
+  spot: spotOf(record),
   corners: cornersOf(record.geometry),
   holes: holesOf(record.geometry),
   ...(record.geometry?.type.startsWith('Multi') ? { whole: record.geometry } : {}),

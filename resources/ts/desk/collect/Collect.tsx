@@ -1,26 +1,24 @@
 import Box from '@mui/material/Box'
-import Button from '@mui/material/Button'
-import NativeSelect from '@mui/material/NativeSelect'
-import OutlinedInput from '@mui/material/OutlinedInput'
+import Link from '@mui/material/Link'
 import Table from '@mui/material/Table'
 import TableBody from '@mui/material/TableBody'
 import TableCell from '@mui/material/TableCell'
 import TableHead from '@mui/material/TableHead'
 import TableRow from '@mui/material/TableRow'
-import Typography from '@mui/material/Typography'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { QRCodeSVG } from 'qrcode.react'
-import { useState, type FormEvent } from 'react'
-import { Labelled, TextInput } from '../../shared/parts/Labelled'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link as RouterLink } from 'react-router'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
-import type { Api, Role } from '../../shared/types'
+import type { Api } from '../../shared/types'
+import { Address } from '../people/Address'
+import { Invite } from '../people/Invite'
+import { Leave } from '../people/Leave'
 import { CrewsNow } from './CrewsNow'
 import { useProgramme } from '../ProgrammePage'
-import { keys } from '../queries/keys'
-import { invitePerson, peopleOf, removePerson } from '../queries/programmes'
+import { groupsOf, peopleOf } from '../queries/programmes'
 
 export type Person = Api['Person']
 
@@ -29,6 +27,7 @@ export function Collect() {
   const programme = useProgramme()
   const [error, setError] = useState<unknown>(null)
   const people = useQuery({ ...peopleOf(programme.id), refetchInterval: 10_000 })
+  const groups = useQuery(groupsOf(programme.id))
   return (
     <Box
       sx={{
@@ -40,7 +39,13 @@ export function Collect() {
       }}>
       <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
         <CrewsNow people={people.data?.people ?? []} />
-        <Sheet title={t('collect.people')}>
+        <Sheet
+          title={t('collect.people')}
+          action={
+            <Link component={RouterLink} to={`/desk/p/${programme.id}/people`}>
+              {t('people.open')}
+            </Link>
+          }>
           <Problems error={error ?? people.error} />
           <Box sx={{ overflowX: 'auto' }}>
             <Table size="small">
@@ -68,7 +73,7 @@ export function Collect() {
                       </Box>
                     </TableCell>
                     <TableCell>
-                      {p.role === 'coordinator' ? <Pill tone="well">{t('role.coordinator')}</Pill> : p.crew}
+                      {p.role === 'crew' ? p.crew : <Pill tone="well">{t(`role.${p.role}`)}</Pill>}
                     </TableCell>
                     <TableCell>
                       {p.last_heard_at ? ago(p.last_heard_at) : p.role === 'crew' ? t('collect.never') : ''}
@@ -102,7 +107,7 @@ export function Collect() {
                   </TableRow>
                 ))}
                 {people.data?.invitations.map((i) => (
-                  <TableRow key={i.email}>
+                  <TableRow key={i.id}>
                     <TableCell>
                       {i.name}
                       <Box
@@ -122,147 +127,14 @@ export function Collect() {
         </Sheet>
       </Box>
       <Box sx={{ display: 'grid', gap: 4 }}>
-        <Invite programme={programme.id} crews={people.data?.crews.map((c) => c.name) ?? []} />
+        <Invite
+          programme={programme.id}
+          crews={people.data?.crews.map((c) => c.name) ?? []}
+          groups={groups.data ?? []}
+        />
         <Sheet title={t('collect.app')}>
           <Address address={`${location.origin}/field`} hint={t('collect.app.hint')} />
         </Sheet>
-      </Box>
-    </Box>
-  )
-}
-
-/** Takes a person out of the programme, after a second word: the phone gives up its copy. */
-function Leave({ person, onDone }: { person: Person; onDone: (error: unknown) => void }) {
-  const programme = useProgramme()
-  const [sure, setSure] = useState(false)
-  if (!sure)
-    return (
-      <Button
-        size="small"
-        variant="text"
-        color="inherit"
-        aria-label={t('collect.leave.of', { name: person.name })}
-        onClick={() => setSure(true)}>
-        {t('collect.leave')}
-      </Button>
-    )
-  return (
-    <Box
-      sx={{ display: 'grid', gap: 1.5, justifyItems: 'end', maxWidth: 240, ml: 'auto', textAlign: 'right' }}>
-      <Typography variant="body2">{t('collect.leave.what', { name: person.name })}</Typography>
-      <Box sx={{ display: 'flex', gap: 1.5 }}>
-        <Button size="small" variant="outlined" color="inherit" onClick={() => setSure(false)}>
-          {t('collect.leave.keep')}
-        </Button>
-        <Button
-          size="small"
-          color="error"
-          onClick={() =>
-            removePerson(programme.id, person.id)
-              .then(() => onDone(null))
-              .catch(onDone)
-          }>
-          {t('collect.leave.sure')}
-        </Button>
-      </Box>
-    </Box>
-  )
-}
-
-function Invite({ programme, crews }: { programme: number; crews: string[] }) {
-  const client = useQueryClient()
-  const blank = { name: '', email: '', role: 'crew' as Role, crew: '' }
-  const [draft, setDraft] = useState(blank)
-  const [address, setAddress] = useState<string | null>(null)
-  const [error, setError] = useState<unknown>(null)
-  const submit = async (e: FormEvent) => {
-    e.preventDefault()
-    setError(null)
-    try {
-      const made = await invitePerson(programme, draft)
-      setAddress(location.origin + made.address)
-      setDraft(blank)
-      await client.invalidateQueries({ queryKey: keys.people(programme) })
-    } catch (caught) {
-      setError(caught)
-    }
-  }
-  return (
-    <Sheet title={t('collect.invite')}>
-      <Box component="form" onSubmit={submit} sx={{ display: 'grid', gap: 3 }}>
-        <TextInput
-          label={t('collect.name')}
-          value={draft.name}
-          onChange={(name) => setDraft({ ...draft, name })}
-          needed
-        />
-        <TextInput
-          label={t('signin.email')}
-          type="email"
-          value={draft.email}
-          onChange={(email) => setDraft({ ...draft, email })}
-          needed
-        />
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3 }}>
-          <Labelled label={t('collect.role')}>
-            {({ id }) => (
-              <NativeSelect
-                id={id}
-                fullWidth
-                input={<OutlinedInput />}
-                value={draft.role}
-                onChange={(e) => setDraft({ ...draft, role: e.target.value as Role })}>
-                <option value="crew">{t('role.crew')}</option>
-                <option value="coordinator">{t('role.coordinator')}</option>
-              </NativeSelect>
-            )}
-          </Labelled>
-          <TextInput
-            label={t('collect.crew')}
-            value={draft.crew}
-            onChange={(crew) => setDraft({ ...draft, crew })}
-            inputProps={{ list: 'crews' }}
-          />
-          <datalist id="crews">
-            {crews.map((c) => (
-              <option key={c} value={c} />
-            ))}
-          </datalist>
-        </Box>
-        <Problems error={error} />
-        <Button type="submit" disabled={!draft.name || !draft.email}>
-          {t('collect.invite.go')}
-        </Button>
-        {address && <Address address={address} hint={t('collect.invite.hint')} />}
-      </Box>
-    </Sheet>
-  )
-}
-
-/** An address to hand on: as text to copy, and as a QR code. */
-export function Address({ address, hint }: { address: string; hint: string }) {
-  const [copied, setCopied] = useState(false)
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: 4, alignItems: 'start' }}>
-      <Box sx={{ bgcolor: '#fff', p: 2, border: '1px solid #D8CFBC', borderRadius: 1.5, lineHeight: 0 }}>
-        <QRCodeSVG value={address} size={112} title={address} />
-      </Box>
-      <Box sx={{ minWidth: 0 }}>
-        <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
-          {hint}
-        </Typography>
-        <Box
-          component="code"
-          data-testid="address"
-          sx={{ display: 'block', fontSize: '0.8rem', wordBreak: 'break-all', mb: 2 }}>
-          {address}
-        </Box>
-        <Button
-          size="small"
-          variant="outlined"
-          onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>
-          {t(copied ? 'copied' : 'copy')}
-        </Button>
       </Box>
     </Box>
   )

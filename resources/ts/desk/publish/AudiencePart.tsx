@@ -6,7 +6,7 @@ import RadioGroup from '@mui/material/RadioGroup'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Audience } from '../../shared/types'
-import { Address } from '../collect/Collect'
+import { Address } from '../people/Address'
 import { NewLink } from './NewLink'
 
 type Props = {

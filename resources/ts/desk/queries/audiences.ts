@@ -6,6 +6,8 @@ import { keys } from './keys'
 /** Who sees what of a programme. */
 export type SeenLayer = Api['SeenLayer']
 export type AudienceRule = Api['AudienceRule']
+export type SeenRule = Api['SeenRule']
+export type AudienceOf = Api['AudienceOf']
 export type ShownThing = Api['ShownThing']
 
 export const audiencesOf = (programme: number) =>
@@ -25,6 +27,9 @@ export const blurredOf = (layer: number, metres: number) =>
     retry: false,
   })
 
-/** @param was what it began from: where that is not so any more it is refused */
-export const saveLinkRule = (layer: number, rule: AudienceRule, was: AudienceRule) =>
-  api<SeenLayer>('PUT', `/layers/${layer}/seen-by/link`, { rule, was })
+/**
+ * @param rule null: what goes without saying
+ * @param was what it began from: where that is not so any more it is refused
+ */
+export const saveRule = (layer: number, audience: string, rule: AudienceRule | null, was: AudienceRule) =>
+  api<SeenLayer>('PUT', `/layers/${layer}/seen-by/${audience}`, { rule, was })

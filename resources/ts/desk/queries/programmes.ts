@@ -72,6 +72,33 @@ export const signOutDevice = (device: string) => api('DELETE', `/me/devices/${de
 export const removePerson = (programme: number, person: number) =>
   api('DELETE', `/programmes/${programme}/people/${person}`)
 
+export const changePerson = (programme: number, person: number, body: object) =>
+  api('PATCH', `/programmes/${programme}/people/${person}`, body)
+
+export const inviteSeveral = (programme: number, body: object) =>
+  api<Api['InvitedLine'][]>('POST', `/programmes/${programme}/people/several`, body)
+
+export const takeBackInvitation = (programme: number, invitation: number) =>
+  api('DELETE', `/programmes/${programme}/invitations/${invitation}`)
+
+export const groupsOf = (programme: number) =>
+  queryOptions({
+    queryKey: keys.groups(programme),
+    queryFn: () => api<Api['Group'][]>('GET', `/programmes/${programme}/groups`),
+  })
+
+export const makeGroup = (programme: number, body: object) =>
+  api<Api['Group']>('POST', `/programmes/${programme}/groups`, body)
+
+export const changeGroup = (group: number, body: object) =>
+  api<Api['Group']>('PATCH', `/groups/${group}`, body)
+
+export const removeGroup = (group: number) => api('DELETE', `/groups/${group}`)
+
+/** Puts a person into a group, or takes them out of it. */
+export const putIntoGroup = (group: number, person: number, isIn: boolean) =>
+  api<Api['Group']>(isIn ? 'PUT' : 'DELETE', `/groups/${group}/people/${person}`)
+
 export const invitePerson = (programme: number, body: object) =>
   api<{ address: string }>('POST', `/programmes/${programme}/people`, body)
 

@@ -1,7 +1,7 @@
 import Dexie from 'dexie'
 import { ApiError, apiPacked, nameBearer } from '../../shared/api'
 import { t } from '../../shared/texts'
-import type { Box, Me, Problem, RecordRow } from '../../shared/types'
+import type { Box, Me, NewsRecord, Problem } from '../../shared/types'
 import { after, rebuild } from '../mergedRecord'
 import {
   db,
@@ -29,12 +29,12 @@ type Outcome = {
   problems?: Problem[]
   clashes?: string[]
 }
-type NewsRecord = RecordRow & { mine: boolean }
 type News = {
   cursor: number
   more: boolean
   design: number
-  scope: 'all' | 'own'
+  scope: string
+  again?: boolean
   records: NewsRecord[]
   gone: string[]
   outside?: string[]
@@ -321,9 +321,9 @@ async function takeNews(answer: Answer, wanted: Cursor[]): Promise<{ packs: bool
         again = true
         continue
       }
-      if (cursor.scope && cursor.scope !== news.scope) {
+      if (news.again || (cursor.scope && cursor.scope !== news.scope)) {
         // What this person may see of the layer has changed: others' records go, or all are fetched.
-        if (news.scope === 'own')
+        if (news.scope !== 'all')
           await db.records
             .where('layer')
             .equals(id)

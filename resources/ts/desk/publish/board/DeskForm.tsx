@@ -7,7 +7,7 @@ import { LazyMap } from '../../../shared/map/LazyMap'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
 import type { Layer, RecordRow } from '../../../shared/types'
-import { geometryOf, isPoint, NOWHERE, type Placing } from '../../check/placing'
+import { geometryOf, isPoint, NOWHERE, spotOf, type Placing } from '../../check/placing'
 import { RecordEditor } from '../../check/RecordEditor'
 import { extentOf, shownAt } from '../../check/whereShown'
 import { useProgramme } from '../../ProgrammePage'
@@ -34,7 +34,7 @@ function Writing({ layer, visited, onDone, onCancel }: WritingProps) {
   const programme = useProgramme()
   // A visit is where the record is, until somebody says otherwise.
   const [placing, setPlacing] = useState<Placing>(() =>
-    visited ? { ...NOWHERE, spot: { lon: visited.lon, lat: visited.lat } } : NOWHERE,
+    visited ? { ...NOWHERE, spot: spotOf(visited) } : NOWHERE,
   )
   const [centre, setCentre] = useState<{ lon: number; lat: number } | null>(null)
   const kind = layer.design.geometry
@@ -42,7 +42,7 @@ function Writing({ layer, visited, onDone, onCancel }: WritingProps) {
     const geometry = geometryOf(kind, placing)
     return geometry ? [shownAt(geometry)] : []
   }, [kind, placing])
-  const extent = extentOf(centre ?? visited, null) ?? programme.area
+  const extent = extentOf(centre ?? (visited && spotOf(visited)), null) ?? programme.area
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', mx: -3, minHeight: 0, flex: 1 }}>
       <Box sx={{ height: 190, flex: 'none' }}>

@@ -9,35 +9,59 @@ import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
 import { t } from '../../../shared/texts'
-import type { AudienceRule, SeenLayer } from '../../queries/audiences'
+import type { AudienceOf, AudienceRule, SeenLayer } from '../../queries/audiences'
 import { BlurMap } from './BlurMap'
-import { fieldsShown, FIRST_METRES, isShown, lacks } from './rule'
+import {
+  fieldsShown,
+  FIRST_METRES,
+  goesOut,
+  isShown,
+  lacks,
+  narrows,
+  ruleOf,
+  titleOf,
+  unsaidOf,
+} from './rule'
 
 type Props = {
   layer: SeenLayer
+  audience: AudienceOf
   /** The layer of the visits to its records. */
   visits: SeenLayer | null
   rule: AudienceRule
+  /** Whether it is to be what goes without saying. */
+  unsaid: boolean
   changed: boolean
   saving: boolean
   error: unknown
   onChange: (rule: AudienceRule) => void
+  onUnsay: () => void
   onSave: () => void
   onUndo: () => void
 }
 
-/** What everyone with a link may see of one layer. Nothing is shown before it is saved. */
-export function RulePanel({ layer, visits, rule, changed, saving, error, onChange, onSave, onUndo }: Props) {
-  const put = (next: Partial<AudienceRule>) => onChange({ ...rule, ...next })
+/** What an audience may see of one layer. Nothing changes for anybody before it is saved. */
+export function RulePanel(props: Props) {
+  const { layer, audience, visits, rule, unsaid, changed, saving, error } = props
+  const put = (next: Partial<AudienceRule>) => props.onChange({ ...rule, ...next })
   const problem = lacks(rule)
+  const of = { layer: layer.title, audience: titleOf(audience) }
+  const stands = ruleOf(layer, audience.name)
+  const visiting = visits && ruleOf(visits, audience.name)
   return (
-    <Box
-      component="section"
-      aria-label={t('seen.of', { layer: layer.title })}
-      sx={{ display: 'grid', gap: 4 }}>
-      <Typography variant="h2">{t('seen.of', { layer: layer.title })}</Typography>
-      <RowsPart layer={layer} rule={rule} onChange={put} />
-      {isShown(rule) && (
+    <Box component="section" aria-label={t('seen.panel', of)} sx={{ display: 'grid', gap: 4 }}>
+      <Box>
+        <Typography variant="h2">{t('seen.panel', of)}</Typography>
+        {audience.people && (
+          <Typography variant="body2" color="text.secondary">
+            {audience.people.length === 0
+              ? t('seen.people.none')
+              : t('seen.people', { n: audience.people.length, names: some(audience.people) })}
+          </Typography>
+        )}
+      </Box>
+      <RowsPart {...{ layer, audience, rule, unsaid }} onChange={put} onUnsay={props.onUnsay} />
+      {!unsaid && isShown(rule) && rule.rows !== 'own' && (
         <>
           <PlacePart layer={layer} rule={rule} problem={problem} onChange={put} />
           <FieldsPart layer={layer} rule={rule} onChange={put} />
@@ -55,12 +79,26 @@ export function RulePanel({ layer, visits, rule, changed, saving, error, onChang
           )}
         </>
       )}
-      {rule.place !== 'exact' && visits && isShown(visits.link) && visits.link.place === 'exact' && (
-        <Typography variant="body2" sx={{ color: '#8F2E08' }}>
-          {t('seen.visits', { visits: visits.title, layer: layer.title })}
-        </Typography>
-      )}
+      {rule.place !== 'exact' &&
+        isShown(rule) &&
+        visits &&
+        visiting &&
+        isShown(visiting) &&
+        visiting.place === 'exact' && (
+          <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+            {t('seen.visits', { visits: visits.title, layer: layer.title })}
+          </Typography>
+        )}
       <Problems error={error} />
+      {changed &&
+        !unsaid &&
+        audience.people &&
+        audience.people.length > 0 &&
+        narrows(layer, stands, rule) && (
+          <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+            {t('seen.less', { n: audience.people.length, names: some(audience.people), layer: layer.title })}
+          </Typography>
+        )}
       {changed && (
         <Box
           sx={{
@@ -73,10 +111,10 @@ export function RulePanel({ layer, visits, rule, changed, saving, error, onChang
             py: 2,
             bgcolor: '#F1E8D4',
           }}>
-          <Button variant="contained" disabled={problem !== null || saving} onClick={onSave}>
+          <Button variant="contained" disabled={problem !== null || saving} onClick={props.onSave}>
             {t('seen.save')}
           </Button>
-          <Button variant="outlined" disabled={saving} onClick={onUndo}>
+          <Button variant="outlined" disabled={saving} onClick={props.onUndo}>
             {t('seen.undo')}
           </Button>
           <Typography variant="body2" color="text.secondary">
@@ -88,38 +126,50 @@ export function RulePanel({ layer, visits, rule, changed, saving, error, onChang
   )
 }
 
+/** A few of many names. */
+const some = (names: string[]) => (names.length > 6 ? `${names.slice(0, 5).join(', ')} …` : names.join(', '))
+
 type PartProps = { layer: SeenLayer; rule: AudienceRule; onChange: (next: Partial<AudienceRule>) => void }
 
-function RowsPart({ layer, rule, onChange }: PartProps) {
-  const value = rule.rows === 'slice' ? String(rule.slice) : rule.rows
-  const choose = (next: string) =>
+type RowsProps = PartProps & { audience: AudienceOf; unsaid: boolean; onUnsay: () => void }
+
+function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProps) {
+  const value = unsaid ? 'unsaid' : rule.rows === 'slice' ? String(rule.slice) : rule.rows
+  const without = unsaidOf(audience)
+  const choose = (next: string) => {
+    if (next === 'unsaid') return onUnsay()
     onChange(
-      next === 'none'
-        ? { rows: 'none', slice: null }
+      next === 'none' || next === 'own'
+        ? { rows: next, slice: null }
         : {
             ...(next === 'all'
               ? { rows: 'all' as const, slice: null }
               : { rows: 'slice' as const, slice: Number(next) }),
             // What was shown of nothing is no choice: it begins carefully.
-            ...(rule.rows === 'none'
+            ...(rule.rows === 'none' || rule.rows === 'own'
               ? layer.points
                 ? { place: 'cell' as const, metres: rule.metres ?? FIRST_METRES, fields: null, photos: false }
                 : { place: 'exact' as const, metres: null, fields: null, photos: false }
               : {}),
           },
     )
+  }
   return (
     <Labelled label={t('seen.rows')}>
       {({ id }) => (
         <NativeSelect id={id} value={value} onChange={(e) => choose(e.target.value)} sx={{ width: '100%' }}>
+          {without && <option value="unsaid">{without}</option>}
           <option value="none">{t('seen.rows.none')}</option>
+          {goesOut(audience) && <option value="own">{t('seen.rows.own')}</option>}
           <option value="all">{t('seen.rows.all')}</option>
           {layer.slices.map((s) => (
             <option key={s.id} value={s.id}>
               {t('seen.rows.slice', { slice: s.name })}
             </option>
           ))}
-          {layer.lost && rule.slice !== null && <option value={rule.slice}>{t('seen.rows.lost')}</option>}
+          {rule.slice !== null && !layer.slices.some((s) => s.id === rule.slice) && (
+            <option value={rule.slice}>{t('seen.rows.lost')}</option>
+          )}
         </NativeSelect>
       )}
     </Labelled>

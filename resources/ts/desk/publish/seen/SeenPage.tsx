@@ -14,7 +14,8 @@ import { t } from '../../../shared/texts'
 import { useProgramme } from '../../ProgrammePage'
 import {
   audiencesOf,
-  saveLinkRule,
+  saveRule,
+  type AudienceOf,
   type AudienceRule,
   type SeenLayer,
   type ShownThing,
@@ -22,11 +23,29 @@ import {
 import { keys } from '../../queries/keys'
 import { readKept } from '../../unsaved/kept'
 import { useKeptDraft } from '../../unsaved/useKeptDraft'
-import { wordsOf } from './rule'
+import { ruleOf, titleOf, unsaidOf, wordsOf } from './rule'
 import { RulePanel } from './RulePanel'
 
-/** What was begun, and what it began from: somebody else may save meanwhile. */
-type Draft = { rule: AudienceRule; was: AudienceRule }
+/**
+ * What was begun, and what it began from: somebody else may save meanwhile. Without a rule it is to be what goes
+ * without saying.
+ */
+type Draft = { rule: AudienceRule | null; was: AudienceRule }
+
+/** One cell: what one audience sees of one layer. */
+type At = { layer: number; audience: string }
+
+const nameOf = (at: At) => `${at.layer}/${at.audience}`
+
+/** The rule alone, without what the server says of it. */
+const bare = ({ rows, slice, place, metres, fields, photos }: AudienceRule): AudienceRule => ({
+  rows,
+  slice,
+  place,
+  metres,
+  fields,
+  photos,
+})
 
 const SAVING = ['seen-by']
 
@@ -37,28 +56,28 @@ export function SeenPage() {
   const programme = useProgramme()
   const client = useQueryClient()
   const { data, error } = useQuery(audiencesOf(programme.id))
-  const [open, setOpen] = useState<number | null>(null)
+  const [open, setOpen] = useState<At | null>(null)
   const panel = useRef<HTMLDivElement>(null)
-  const look = (at: number) => {
+  const look = (at: At) => {
     setOpen(at)
     // In a narrow window it stands below the table.
     if (window.matchMedia('(max-width: 899.95px)').matches)
       requestAnimationFrame(() => panel.current?.scrollIntoView({ block: 'start' }))
   }
   // What was begun for a layer stays while another is looked at.
-  const thing = `seen/${programme.id}`
-  const [drafts, setDrafts] = useState(() => readKept<Record<number, Draft>>(thing)?.value ?? {})
-  const drop = (layer: number) =>
-    setDrafts((all) => Object.fromEntries(Object.entries(all).filter(([id]) => Number(id) !== layer)))
+  const thing = `seen-by/${programme.id}`
+  const [drafts, setDrafts] = useState(() => readKept<Record<string, Draft>>(thing)?.value ?? {})
+  const drop = (at: At) =>
+    setDrafts((all) => Object.fromEntries(Object.entries(all).filter(([name]) => name !== nameOf(at))))
   const save = useMutation({
     mutationKey: SAVING,
     // What another has saved is looked at before anything is saved over it.
     onError: () => client.invalidateQueries({ queryKey: keys.audiences(programme.id) }),
-    mutationFn: ({ layer, draft }: { layer: number; draft: Draft }) =>
-      saveLinkRule(layer, draft.rule, draft.was),
-    onSuccess: async (_, { layer }) => {
+    mutationFn: ({ at, draft }: { at: At; draft: Draft }) =>
+      saveRule(at.layer, at.audience, draft.rule, draft.was),
+    onSuccess: async (_, { at }) => {
       await client.invalidateQueries({ queryKey: keys.audiences(programme.id) })
-      drop(layer)
+      drop(at)
     },
     networkMode: 'always',
   })
@@ -70,8 +89,9 @@ export function SeenPage() {
       </Box>
     )
   if (!data) return null
-  const layer = data.layers.find((l) => l.id === open) ?? data.layers[0] ?? null
-  const draftOf = (of: SeenLayer) => drafts[of.id] ?? { rule: of.link, was: of.link }
+  const layer = data.layers.find((l) => l.id === open?.layer) ?? data.layers[0] ?? null
+  const audience = data.audiences.find((a) => a.name === open?.audience) ?? data.audiences[0] ?? null
+  const at = layer && audience ? { layer: layer.id, audience: audience.name } : null
   return (
     <Box
       sx={{
@@ -99,37 +119,33 @@ export function SeenPage() {
             <thead>
               <tr>
                 <th />
-                <th scope="col">{t('seen.link')}</th>
-                <th scope="col">{t('seen.crews')}</th>
+                {data.audiences.map((a) => (
+                  <th scope="col" key={a.name}>
+                    {titleOf(a)}
+                    {a.people && ` · ${t('seen.count', { n: a.people.length })}`}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>
-              <Part title={t('seen.layers')} />
+              <Part title={t('seen.layers')} columns={data.audiences.length + 1} />
               {data.layers.map((l) => (
                 <tr key={l.id}>
                   <th scope="row">{l.title}</th>
-                  <Box component="td" sx={{ p: '0 !important' }}>
-                    <ButtonBase
-                      aria-pressed={l.id === layer?.id}
-                      aria-label={t('seen.cell', { layer: l.title, words: said(l) })}
-                      onClick={() => look(l.id)}
-                      sx={{
-                        ...CELL,
-                        outline: l.id === layer?.id ? '2px solid' : 'none',
-                        outlineColor: 'primary.main',
-                        outlineOffset: -2,
-                        '&:hover': { bgcolor: '#F6EDDA' },
-                      }}>
-                      <Words layer={l} />
-                      {drafts[l.id] && <Pill tone="warn">{t('seen.draft')}</Pill>}
-                    </ButtonBase>
-                  </Box>
-                  <td>
-                    <Pill tone={l.crews === 'all' ? 'well' : 'plain'}>{t(`seen.crews.${l.crews}`)}</Pill>
-                  </td>
+                  {data.audiences.map((a) => (
+                    <Box component="td" key={a.name} sx={{ p: '0 !important' }}>
+                      <Cell
+                        layer={l}
+                        audience={a}
+                        open={l.id === layer?.id && a.name === audience?.name}
+                        draft={drafts[nameOf({ layer: l.id, audience: a.name })] !== undefined}
+                        onOpen={() => look({ layer: l.id, audience: a.name })}
+                      />
+                    </Box>
+                  ))}
                 </tr>
               ))}
-              <Part title={t('seen.things')} />
+              <Part title={t('seen.things')} columns={data.audiences.length + 1} />
               {data.things.map((thing) => (
                 <tr key={`${thing.kind}${thing.id}`}>
                   <th scope="row">
@@ -153,9 +169,11 @@ export function SeenPage() {
                       <Nothing />
                     )}
                   </td>
-                  <td>
-                    <Pill tone="well">{t('seen.open')}</Pill>
-                  </td>
+                  {data.audiences.slice(1).map((a) => (
+                    <td key={a.name}>
+                      <Pill tone="well">{t('seen.open')}</Pill>
+                    </td>
+                  ))}
                 </tr>
               ))}
             </tbody>
@@ -165,7 +183,7 @@ export function SeenPage() {
           {t('seen.note')}
         </Typography>
       </Box>
-      {layer && (
+      {layer && audience && at && (
         <Box
           ref={panel}
           sx={{
@@ -174,29 +192,94 @@ export function SeenPage() {
             borderLeft: { md: '1px solid' },
             borderColor: { md: 'divider' },
           }}>
-          <RulePanel
-            key={layer.id}
+          <Opened
+            key={nameOf(at)}
             layer={layer}
+            audience={audience}
             visits={data.layers.find((l) => l.visits_of === layer.id) ?? null}
-            rule={draftOf(layer).rule}
-            changed={drafts[layer.id] !== undefined}
+            draft={drafts[nameOf(at)] ?? null}
             saving={save.isPending}
-            error={save.variables?.layer === layer.id ? save.error : null}
-            onChange={(rule) =>
-              same(rule, layer.link)
-                ? drop(layer.id)
-                : setDrafts((all) => ({ ...all, [layer.id]: { rule, was: draftOf(layer).was } }))
+            error={save.variables && nameOf(save.variables.at) === nameOf(at) ? save.error : null}
+            onDraft={(draft) =>
+              draft === null ? drop(at) : setDrafts((all) => ({ ...all, [nameOf(at)]: draft }))
             }
-            onSave={() => {
+            onSave={(draft) => {
               // Two taps before the screen has answered are one.
               if (client.isMutating({ mutationKey: SAVING }) > 0) return
-              save.mutate({ layer: layer.id, draft: draftOf(layer) })
+              save.mutate({ at, draft })
             }}
-            onUndo={() => drop(layer.id)}
           />
         </Box>
       )}
     </Box>
+  )
+}
+
+type OpenedProps = {
+  layer: SeenLayer
+  audience: AudienceOf
+  visits: SeenLayer | null
+  draft: Draft | null
+  saving: boolean
+  error: unknown
+  onDraft: (draft: Draft | null) => void
+  onSave: (draft: Draft) => void
+}
+
+/** The panel with what was begun in it, or what stands. */
+function Opened({ layer, audience, visits, draft, saving, error, onDraft, onSave }: OpenedProps) {
+  const stands = ruleOf(layer, audience.name)
+  const was = draft?.was ?? bare(stands)
+  const canBeUnsaid = unsaidOf(audience) !== null
+  return (
+    <RulePanel
+      layer={layer}
+      audience={audience}
+      visits={visits}
+      rule={draft?.rule ?? bare(stands)}
+      unsaid={canBeUnsaid && (draft ? draft.rule === null : !stands.said)}
+      changed={draft !== null}
+      saving={saving}
+      error={error}
+      onChange={(rule) =>
+        onDraft(same(rule, bare(stands)) && (stands.said || !canBeUnsaid) ? null : { rule, was })
+      }
+      onUnsay={() => onDraft(stands.said ? { rule: null, was } : null)}
+      onSave={() => draft && onSave(draft)}
+      onUndo={() => onDraft(null)}
+    />
+  )
+}
+
+type CellProps = { layer: SeenLayer; audience: AudienceOf; open: boolean; draft: boolean; onOpen: () => void }
+
+function Cell({ layer, audience, open, draft, onOpen }: CellProps) {
+  const rule = ruleOf(layer, audience.name)
+  const words = wordsOf(layer, rule, rule.lost)
+  return (
+    <ButtonBase
+      aria-pressed={open}
+      aria-label={t('seen.cell', {
+        layer: layer.title,
+        audience: titleOf(audience),
+        words: words.map((w) => w.text).join(', ') || t('seen.nothing'),
+      })}
+      onClick={onOpen}
+      sx={{
+        ...CELL,
+        outline: open ? '2px solid' : 'none',
+        outlineColor: 'primary.main',
+        outlineOffset: -2,
+        '&:hover': { bgcolor: '#F6EDDA' },
+      }}>
+      {words.length === 0 && <Nothing />}
+      {words.map((w) => (
+        <Pill key={w.text} tone={w.tone}>
+          {w.text}
+        </Pill>
+      ))}
+      {draft && <Pill tone="warn">{t('seen.draft')}</Pill>}
+    </ButtonBase>
   )
 }
 
@@ -219,9 +302,9 @@ const CELLS = {
   '& th[colspan]': { bgcolor: '#F5EFE2', fontWeight: 600, fontSize: '0.9rem', py: 1.25 },
 } as const
 
-const Part = ({ title }: { title: string }) => (
+const Part = ({ title, columns }: { title: string; columns: number }) => (
   <tr>
-    <th colSpan={3} scope="colgroup">
+    <th colSpan={columns} scope="colgroup">
       {title}
     </th>
   </tr>
@@ -233,23 +316,8 @@ const Nothing = () => (
   </Box>
 )
 
-const said = (layer: SeenLayer) =>
-  wordsOf(layer, layer.link)
-    .map((w) => w.text)
-    .join(', ') || t('seen.nothing')
-
-function Words({ layer }: { layer: SeenLayer }) {
-  const words = wordsOf(layer, layer.link)
-  if (words.length === 0) return <Nothing />
-  return words.map((w) => (
-    <Pill key={w.text} tone={w.tone}>
-      {w.text}
-    </Pill>
-  ))
-}
-
 /** Something that more people may open than may see a layer of it: they would see it without. */
-function Caught({ thing, onOpen }: { thing: ShownThing; onOpen: (layer: number) => void }) {
+function Caught({ thing, onOpen }: { thing: ShownThing; onOpen: (at: At) => void }) {
   const programme = useProgramme()
   return (
     <Sheet tone="warn">
@@ -264,7 +332,7 @@ function Caught({ thing, onOpen }: { thing: ShownThing; onOpen: (layer: number) 
           {t('seen.caught.leave')}
         </Button>
         {thing.closed.map((l) => (
-          <Button key={l.id} variant="contained" onClick={() => onOpen(l.id)}>
+          <Button key={l.id} variant="contained" onClick={() => onOpen({ layer: l.id, audience: 'link' })}>
             {t('seen.caught.open', { layer: l.title })}
           </Button>
         ))}

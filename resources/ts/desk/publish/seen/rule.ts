@@ -1,4 +1,4 @@
-import type { AudienceRule, SeenLayer } from '../../queries/audiences'
+import type { AudienceOf, AudienceRule, SeenLayer, SeenRule } from '../../queries/audiences'
 import { formatNumber, t } from '../../../shared/texts'
 
 /** Sides of a cell that is proposed, in metres; and what the server takes. */
@@ -8,12 +8,56 @@ export const MOST_METRES = 500_000
 
 export const isShown = (rule: AudienceRule) => rule.rows !== 'none'
 
+const NOTHING: SeenRule = {
+  rows: 'none',
+  slice: null,
+  place: 'none',
+  metres: null,
+  fields: [],
+  photos: false,
+  said: false,
+  lost: false,
+}
+
+/** What holds for an audience: one that has come since the screen was filled sees nothing yet. */
+export const ruleOf = (layer: SeenLayer, audience: string): SeenRule => layer.rules[audience] ?? NOTHING
+
+/** What an audience is called. */
+export const titleOf = (audience: AudienceOf) =>
+  audience.title ?? t(`seen.of.${audience.kind as 'link' | 'guests' | 'makers' | 'crews'}`)
+
+/** What goes without saying for an audience, and can be gone back to; null where that is nothing. */
+export const unsaidOf = (audience: AudienceOf) =>
+  audience.kind === 'crews' || audience.kind === 'guests' || audience.kind === 'makers'
+    ? t(`seen.unsaid.${audience.kind}`)
+    : null
+
+/** Whether those who bring records can be shown their own alone. */
+export const goesOut = (audience: AudienceOf) => ['crews', 'crew', 'group'].includes(audience.kind)
+
+/** Whether somebody would see less by a rule than by another. */
+export function narrows(layer: SeenLayer, from: AudienceRule, to: AudienceRule): boolean {
+  const rows = (r: AudienceRule) => ({ all: 0, slice: 1, own: 2, none: 3 })[r.rows]
+  const sharp = (r: AudienceRule) =>
+    r.place === 'exact' ? 0 : r.place === 'cell' ? (r.metres ?? 0) : Infinity
+  if (!isShown(from)) return false
+  if (rows(to) > rows(from) || (to.rows === 'slice' && from.rows === 'slice' && to.slice !== from.slice))
+    return true
+  return (
+    sharp(to) > sharp(from) ||
+    (from.photos && !to.photos && layer.photos) ||
+    fieldsShown(layer, from).some((f) => !fieldsShown(layer, to).includes(f))
+  )
+}
+
 /** A rule in a few words, the widest-reaching first. */
 export function wordsOf(
   layer: SeenLayer,
   rule: AudienceRule,
+  lost = false,
 ): { text: string; tone: 'well' | 'info' | 'plain' }[] {
-  if (!isShown(rule) || layer.lost) return []
+  if (!isShown(rule) || lost) return []
+  if (rule.rows === 'own') return [{ text: t('seen.own'), tone: 'plain' }]
   const words: { text: string; tone: 'well' | 'info' | 'plain' }[] = []
   if (rule.slice !== null)
     words.push({ text: layer.slices.find((s) => s.id === rule.slice)?.name ?? '', tone: 'plain' })
