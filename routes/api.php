@@ -43,6 +43,7 @@ use App\Http\Controllers\UploadController;
 use App\Http\Middleware\CsrfOfSignedIn;
 use App\Http\Middleware\ReadJson;
 use App\Http\Middleware\SamePerson;
+use App\Http\Middleware\SeenAs;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Route;
@@ -110,7 +111,7 @@ Route::prefix('api/v1')->group(function (): void {
             Route::get('marks/{mark}', [MarkController::class, 'show']);
         });
 
-    Route::middleware(['auth', SamePerson::class, ReadJson::class])->group(function (): void {
+    Route::middleware(['auth', SamePerson::class, SeenAs::class, ReadJson::class])->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('me', [SessionController::class, 'show']);
         Route::put('me/password', [AccountController::class, 'change'])->middleware('throttle:sign-in');

@@ -9,6 +9,7 @@ use App\Models\Board;
 use App\Models\Crew;
 use App\Models\Layer;
 use App\Models\Member;
+use App\Models\Onlooker;
 use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
@@ -71,6 +72,12 @@ final readonly class BoardSources
     /** @return self|null null where the person is not in the board's programme, or there is no such board */
     public static function forPerson(int $board, User $person): ?self
     {
+        if ($person instanceof Onlooker) {
+            $row = self::board()->where('b.id', $board)->first();
+            $sources = $row === null ? null : self::read((array) $row, $person);
+
+            return $sources?->board->programme->memberFor($person) === null ? null : $sources;
+        }
         $row = self::board()
             ->where('b.id', $board)
             ->join(
@@ -140,7 +147,7 @@ final readonly class BoardSources
         };
         $programme = (new Programme)->newFromBuilder($of('programme'));
         $board = (new Board)->newFromBuilder($of('board'))->setRelation('programme', $programme);
-        if ($person !== null) {
+        if ($person !== null && ! $person instanceof Onlooker) {
             $member = (new Member)->newFromBuilder($of('member'));
             $programme->knowMember(
                 $person,

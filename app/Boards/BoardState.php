@@ -7,6 +7,7 @@ namespace App\Boards;
 use App\Maps\SharedMapState;
 use App\Models\Audience;
 use App\Models\Member;
+use App\Models\Onlooker;
 use App\Models\User;
 use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
@@ -22,6 +23,14 @@ final class BoardState
     /** @return string|null null where the person is not in the board's programme, or there is no such board */
     public static function forPerson(int $board, User $person): ?string
     {
+        if ($person instanceof Onlooker) {
+            return self::of(
+                self::rows()->where('b.id', $board)->where('b.programme_id', $person->programmeNumber()),
+                "as {$person->standsFor()}",
+                Viewer::person($person),
+            );
+        }
+
         return self::of(
             self::rows()
                 ->where('b.id', $board)

@@ -31,6 +31,9 @@ use Illuminate\Support\Carbon;
  */
 class Member extends Model
 {
+    /** Name of the one audience that they stand for ({@see Onlooker}); null: they are somebody */
+    public ?string $onlyAs = null;
+
     /** SQL for the groups that a row of members, called `m`, is in, and what they let it do. */
     public const GROUPS = "(select group_concat(concat(gm.group_id, ':', g.may_change) order by gm.group_id) "
         .'from group_members gm join `groups` g on g.id = gm.group_id where gm.member_id = m.id)';

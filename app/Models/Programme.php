@@ -133,6 +133,10 @@ class Programme extends Model
 
     public function memberFor(User $user): ?Member
     {
+        if ($user instanceof Onlooker) {
+            return $user->memberOf($this);
+        }
+
         return $this->known[$user->id] ??= $this->members()->where('user_id', $user->id)->first();
     }
 
@@ -143,6 +147,9 @@ class Programme extends Model
      */
     public static function knowMembers(Collection $programmes, User $user): void
     {
+        if ($user instanceof Onlooker) {
+            return;
+        }
         $members = Member::query()->with(['crew', 'groups'])->where('user_id', $user->id)
             ->whereIn('programme_id', $programmes->modelKeys())->get()->keyBy('programme_id');
         foreach ($programmes as $programme) {

@@ -22,6 +22,8 @@ final class Stages
         $layers = $programme->layers()->get();
         $today = now($programme->time_zone)->startOfDay()->utc()->format('Y-m-d H:i:s');
         $crew = $programme->members()->where('role', Role::Crew);
+        // What waits for a decision is told to whoever decides.
+        $decides = $programme->memberFor($viewer)?->coordinates() === true ? $layers->modelKeys() : [];
         $counts = VisibleRecords::counts($viewer, $layers, $today);
 
         return [
@@ -36,14 +38,14 @@ final class Stages
                 'waiting' => (int) (clone $crew)->sum('waiting'),
             ],
             'check' => [
-                'disputes' => Conflict::open($layers->modelKeys())->count(),
+                'disputes' => Conflict::open($decides)->count(),
                 'answers' => RecordQuestion::query()
-                    ->whereIn('layer_id', $layers->modelKeys())
+                    ->whereIn('layer_id', $decides)
                     ->whereNotNull('answered_at')
                     ->whereNull('closed_at')
                     ->count(),
                 'asked' => RecordQuestion::query()
-                    ->whereIn('layer_id', $layers->modelKeys())
+                    ->whereIn('layer_id', $decides)
                     ->whereNull('answered_at')
                     ->whereNull('closed_at')
                     ->count(),

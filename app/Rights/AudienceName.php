@@ -62,6 +62,9 @@ final readonly class AudienceName
      */
     public static function of(Member $member): array
     {
+        if ($member->onlyAs !== null) {
+            return [new self($member->onlyAs)];
+        }
         $of = match ($member->role) {
             Role::Coordinator => [],
             Role::Maker => [self::makers()],

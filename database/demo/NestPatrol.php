@@ -95,6 +95,7 @@ final class NestPatrol
         self::freshStart($mara);
         Morning::fill($programme, $layer->refresh(), $walks->refresh());
         DawnAlerts::make($programme->refresh(), $layer->refresh());
+        DemoGroups::make($programme, $layer->refresh());
     }
 
     /**

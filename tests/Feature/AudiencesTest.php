@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Models\Audience;
 use App\Models\Layer;
 use App\Models\Member;
 use App\Models\Role;
@@ -223,6 +224,49 @@ it('forgets what was said of a group that goes, and copies it to no other progra
         ->and(($this->records)($guest)[0]['place'])->toBe('cell');
     $this->actingAs($this->head)->putJson("/api/v1/layers/{$this->nests->id}/seen-by/group-$group", ['rule' => null])
         ->assertUnprocessable()->assertJsonPath('problems.0.code', 'audience_unknown');
+});
+
+it('shows a coordinator what an audience gets, and changes nothing meanwhile', function (): void {
+    $guest = $this->member($this->field, Role::Guest);
+    $group = ($this->group)([$guest]);
+    ($this->say)("group-$group", ['fields' => ['eggs']])->assertOk();
+    $map = $this->mapOf($this->nests, ['look' => ['kind' => 'category', 'field' => 'kind']], Audience::Programme);
+    $board = $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/boards", [
+        'title' => 'B', 'tiles' => [[
+            'id' => 't', 'kind' => 'number', 'title' => 'N', 'width' => 3, 'height' => 2, 'layer' => $this->nests->id,
+        ]],
+    ])->assertCreated()->json('id');
+    $of = "/api/v1/layers/{$this->nests->id}";
+    $asked = [
+        "/api/v1/programmes/{$this->field->id}", "/api/v1/programmes/{$this->field->id}/layers", $of, "$of/records",
+        "/api/v1/programmes/{$this->field->id}/people", "/api/v1/maps/$map->id/view",
+        "/api/v1/maps/$map->id/layers/{$map->layers[0]['id']}/features.geojson", "/api/v1/boards/$board/answers",
+    ];
+    $all = function ($person, array $headers) use ($asked): array {
+        $told = [];
+        foreach ($asked as $address) {
+            app('auth')->forgetGuards();
+            $answer = $this->actingAs($person)->getJson($address, $headers);
+            $told[$address] = [$answer->getStatusCode(), preg_replace('/"as_of":"[^"]*"/', '', $answer->content())];
+        }
+
+        return $told;
+    };
+    $as = ['Pin-Yard-Seen-As' => "{$this->field->id}:group-$group"];
+    // The same as who is in that group alone, and is a guest of whom nothing was said.
+    ($this->say)('guests', ['rows' => 'none'])->assertOk();
+    expect($all($this->head, $as))->toBe($all($guest, []))
+        ->and($all($this->head, $as)["/api/v1/programmes/{$this->field->id}/people"][0])->toBe(403);
+    $this->actingAs($this->head)->patchJson("/api/v1/maps/$map->id", ['title' => 'X'], $as)->assertUnprocessable()
+        ->assertJsonPath('problems.0.code', 'seen_as_read_only');
+    $this->getJson('/api/v1/me', $as)->assertJsonPath('name', 'Head');
+    // Only who coordinates that programme looks so, and only as somebody who is there.
+    foreach ([[$this->crew, $as], [$guest, $as], [$this->head, ['Pin-Yard-Seen-As' => 'x']],
+        [$this->head, ['Pin-Yard-Seen-As' => "{$this->programme($this->person())->id}:guests"]],
+        [$this->head, ['Pin-Yard-Seen-As' => "{$this->field->id}:group-999999"]]] as [$person, $headers]) {
+        $this->actingAs($person)->getJson($of, $headers)->assertUnprocessable()
+            ->assertJsonPath('problems.0.code', 'seen_as_unknown');
+    }
 });
 
 final class RecordDevice

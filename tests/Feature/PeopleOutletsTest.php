@@ -62,7 +62,8 @@ beforeEach(function (): void {
     $this->hidden = ($this->nest)(['code' => 'SECRET-3', 'eggs' => 73], -11.4);
     // Another in the cell of the first, for the order in which they come.
     [$west, $south, $east, $north] = Blur::of(500)->cellOf(-11.512, -14.503);
-    $beside = ($this->nest)(['code' => 'SECRET-4', 'eggs' => 74, 'kind' => 'b'], ($west + $east) / 2, ($south + $north) / 2);
+    $beside = ($this->nest)(['code' => 'SECRET-4', 'eggs' => 74, 'kind' => 'b'], 
+        $west + ($east - $west) * 0.85, $south + ($north - $south) * 0.15);
     $this->sync($this->crew, [$this->first, $this->second, $this->hidden, $beside]);
     $this->sync($this->head, [$area('West', -11.6), $area('East', -11.5)]);
     $slice = $this->nests->slices()->create(['name' => 'Of a kind', 'filter' => [

@@ -60,10 +60,10 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     await expect(page.getByText('not saved')).toBeVisible()
   })
   await test.step('what was begun is there after a reload, and nothing was told of it', async () => {
-    const asked = await api.get<{ layers: { link: { rows: string } }[] }>(
+    const asked = await api.get<{ layers: { rules: { link: { rows: string } } }[] }>(
       `/programmes/${programme.id}/audiences`,
     )
-    expect(asked.layers[0]!.link.rows).toBe('none')
+    expect(asked.layers[0]!.rules.link.rows).toBe('none')
     await page.waitForTimeout(400)
     await page.reload()
     await expect(panel.getByLabel('Code')).not.toBeChecked()

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Onlooker;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
@@ -31,8 +32,13 @@ final class ProgrammeController
     ]
     public function index(Request $request): JsonResponse
     {
+        $person = SignedIn::of($request);
         $programmes = Programme::query()
-            ->whereRelation('members', 'user_id', SignedIn::of($request)->id)
+            ->when(
+                $person instanceof Onlooker,
+                static fn ($q) => $q->whereKey($person instanceof Onlooker ? $person->programmeNumber() : 0),
+                static fn ($q) => $q->whereRelation('members', 'user_id', $person->id),
+            )
             ->with('owner')
             ->orderBy('name')
             ->get();

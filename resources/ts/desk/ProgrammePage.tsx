@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
-import { Outlet, useLocation, useOutletContext, useParams } from 'react-router'
+import { Navigate, Outlet, useLocation, useOutletContext, useParams } from 'react-router'
 import { Problems } from '../shared/parts/Problems'
 import { STAGES, StageLine, type StageNote } from '../shared/parts/StageLine'
 import { t } from '../shared/texts'
@@ -8,17 +8,29 @@ import type { Me, ProgrammeWithStages, Stage } from '../shared/types'
 import { DropAnywhere } from './import/DropAnywhere'
 import { TopBar } from './TopBar'
 import { programmeOf } from './queries/programmes'
+import { SeenAsBar } from './publish/seen/SeenAsBar'
+import { seenAs } from './publish/seen/seenAs'
 
 /** The frame of a programme: the bar, the line of stages, and the stage that is open. */
 export function ProgrammePage({ me }: { me: Me }) {
   const { programme: id } = useParams()
   const path = useLocation().pathname
   const query = useQuery({ ...programmeOf(Number(id)), refetchInterval: 15_000 })
-  const current = STAGES.find((s) => path.includes(`/${s}`)) ?? null
+  const coordinates = query.data?.role === 'coordinator'
+  const as = seenAs()
+  const current = STAGES.find((s) => path.includes(`/${s}`)) ?? (path.endsWith('/people') ? 'collect' : null)
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <TopBar me={me} programme={query.data} />
-      {query.data && <StageLine base={`/desk/p/${id}`} current={current} notes={notes(query.data)} />}
+      {as && <SeenAsBar as={as} />}
+      {query.data && (
+        <StageLine
+          base={`/desk/p/${id}`}
+          stages={coordinates ? STAGES : READ}
+          current={current}
+          notes={notes(query.data)}
+        />
+      )}
       <Box
         component="main"
         sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', overflow: 'auto' }}>
@@ -27,13 +39,21 @@ export function ProgrammePage({ me }: { me: Me }) {
             <Problems error={query.error} />
           </Box>
         ) : (
-          query.data && <Outlet context={query.data} />
+          query.data &&
+          (current && !coordinates && !READ.includes(current) ? (
+            <Navigate to={`/desk/p/${id}/publish`} replace />
+          ) : (
+            <Outlet context={query.data} />
+          ))
         )}
       </Box>
-      {query.data && <DropAnywhere programme={query.data.id} />}
+      {query.data && coordinates && <DropAnywhere programme={query.data.id} />}
     </Box>
   )
 }
+
+/** What there is for those who do not coordinate; the rest is not theirs to do. */
+const READ: Stage[] = ['check', 'publish']
 
 export const useProgramme = () => useOutletContext<ProgrammeWithStages>()
 

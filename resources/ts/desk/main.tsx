@@ -9,7 +9,8 @@ import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
 import { NewProgramme } from './shelves/NewProgramme'
-import { ProgrammePage } from './ProgrammePage'
+import { ProgrammePage, useProgramme } from './ProgrammePage'
+import { beginSeenAs } from './publish/seen/seenAs'
 import { ownKept } from './unsaved/kept'
 import { Programmes } from './shelves/Programmes'
 import { Shelves } from './shelves/Shelves'
@@ -30,12 +31,16 @@ const PeoplePage = lazy(() => import('./people/PeoplePage').then((m) => ({ defau
 const SeenPage = lazy(() => import('./publish/seen/SeenPage').then((m) => ({ default: m.SeenPage })))
 const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
 const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
+const MapPage = lazy(() => import('./publish/map/MapPage').then((m) => ({ default: m.MapPage })))
 const Account = lazy(() => import('./people/Account').then((m) => ({ default: m.Account })))
 const MailBoxPage = lazy(() => import('./people/MailBoxPage').then((m) => ({ default: m.MailBoxPage })))
 const BoardPage = lazy(() => import('./publish/board/BoardPage').then((m) => ({ default: m.BoardPage })))
 const BoardEditor = lazy(() =>
   import('./publish/board/BoardEditor').then((m) => ({ default: m.BoardEditor })),
 )
+
+/** Where somebody begins in a programme: who coordinates builds it, the others read. */
+const First = () => <Navigate to={useProgramme().role === 'coordinator' ? 'build' : 'publish'} replace />
 
 function Desk() {
   const client = useQueryClient()
@@ -63,7 +68,7 @@ function Desk() {
         <Route path="/desk/mail-box" element={<MailBoxPage me={me.data} />} />
         <Route path="/desk/new" element={<NewProgramme me={me.data} />} />
         <Route path="/desk/p/:programme" element={<ProgrammePage me={me.data} />}>
-          <Route index element={<Navigate to="build" replace />} />
+          <Route index element={<First />} />
           <Route path="plan" element={<Plan />} />
           <Route path="build" element={<Build />} />
           <Route path="build/new" element={<Designer key="new" />} />
@@ -82,6 +87,7 @@ function Desk() {
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />
           <Route path="board/:board" element={<BoardPage />} />
+          <Route path="map/:map" element={<MapPage />} />
         </Route>
         <Route path="*" element={<Navigate to="/desk" replace />} />
       </Routes>
@@ -89,4 +95,5 @@ function Desk() {
   )
 }
 
+beginSeenAs()
 mount(makeTheme(16), <Desk />)

@@ -41,8 +41,19 @@ export const nameBearer = (person: number | null) => {
 const bearerHeader = (): Record<string, string> =>
   bearer === null ? {} : { 'Pin-Yard-Person': String(bearer) }
 
+let lookingAs: string | null = null
+/** From now on everything is asked for as an audience gets it; null: as oneself. */
+export const lookAs = (audience: string | null) => {
+  lookingAs = audience
+}
+
+const ownHeaders = (): Record<string, string> => ({
+  ...bearerHeader(),
+  ...(lookingAs === null ? {} : { 'Pin-Yard-Seen-As': lookingAs }),
+})
+
 /** Headers that every changing request needs; the uploads use them too. */
-export const csrfHeaders = (): Record<string, string> => ({ 'X-XSRF-TOKEN': csrfToken(), ...bearerHeader() })
+export const csrfHeaders = (): Record<string, string> => ({ 'X-XSRF-TOKEN': csrfToken(), ...ownHeaders() })
 
 async function send(
   method: string,
@@ -54,7 +65,7 @@ async function send(
   const init: RequestInit = {
     method,
     credentials: 'same-origin',
-    headers: { Accept: 'application/json', ...bearerHeader(), ...headers },
+    headers: { Accept: 'application/json', ...ownHeaders(), ...headers },
     cache,
   }
   if (method !== 'GET')

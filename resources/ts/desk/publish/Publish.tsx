@@ -15,6 +15,7 @@ import { t } from '../../shared/texts'
 import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
 import { AlertShelf } from '../alerts/AlertShelf'
 import { useProgramme } from '../ProgrammePage'
+import { seenAs } from './seen/seenAs'
 import { boardsOf, gateOf, makeBoard, makeMap, mapsOf } from '../queries/publish'
 import { keys } from '../queries/keys'
 import { layersOf } from '../queries/layers'
@@ -64,13 +65,15 @@ export function Publish() {
     return (
       <Box sx={{ p: 5 }}>
         <Empty
-          title={t('publish.nolayer')}
+          title={t(programme.role === 'coordinator' ? 'publish.nolayer' : 'publish.noneseen.title')}
           action={
-            <Button component={Link} to={`/desk/p/${programme.id}/build/new`}>
-              {t('build.new')}
-            </Button>
+            programme.role === 'coordinator' && (
+              <Button component={Link} to={`/desk/p/${programme.id}/build/new`}>
+                {t('build.new')}
+              </Button>
+            )
           }>
-          {t('publish.nolayer.text')}
+          {t(programme.role === 'coordinator' ? 'publish.nolayer.text' : 'publish.noneseen')}
         </Empty>
       </Box>
     )
@@ -94,7 +97,7 @@ export function Publish() {
         make={t('publish.board.new')}
         onMake={() => void make('board')}
       />
-      <GateLine programme={programme.id} />
+      {programme.role === 'coordinator' && <GateLine programme={programme.id} />}
       {programme.role === 'coordinator' && <SeenLine />}
       {programme.role === 'coordinator' && <AlertShelf />}
       <Menu
@@ -193,12 +196,12 @@ type ShelfProps = {
 }
 
 function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
-  const maker = useProgramme().role === 'coordinator'
+  const maker = useProgramme().makes
   return (
     <section>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', mb: 3 }}>
         <Typography variant="h1">{title}</Typography>
-        <Button onClick={(e) => onMake(e.currentTarget)}>{make}</Button>
+        {maker && <Button onClick={(e) => onMake(e.currentTarget)}>{make}</Button>}
       </Box>
       {items?.length === 0 && <Typography color="text.secondary">{empty}</Typography>}
       <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))' }}>
@@ -208,14 +211,17 @@ function Shelf({ title, kind, items, empty, make, onMake }: ShelfProps) {
             variant="outlined"
             component={Link}
             // Whoever may not change it reads it.
-            to={kind === 'board' && !maker ? `../board/${item.id}` : `${kind}/${item.id}`}
+            to={maker ? `${kind}/${item.id}` : `../${kind}/${item.id}`}
             sx={{
               overflow: 'hidden',
               color: 'inherit',
               textDecoration: 'none',
               '&:hover': { borderColor: 'text.primary' },
             }}>
-            {kind === 'map' && <MapPicture address={`/api/v1/maps/${item.id}/picture.png`} />}
+            {/* A picture is asked for as oneself, so it is left out where one looks as others do. */}
+            {kind === 'map' && seenAs() === null && (
+              <MapPicture address={`/api/v1/maps/${item.id}/picture.png`} />
+            )}
             <Box
               sx={{ p: 4, display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 2 }}>
               <Typography variant="h2" sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>

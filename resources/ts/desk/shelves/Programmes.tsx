@@ -146,8 +146,9 @@ function Card({ programme: p, onAct }: { programme: Kept; onAct: (action: Action
           {/* The whole card is the link's surface; what lies above it keeps its own. */}
           <MuiLink
             component={Link}
-            to={mine ? `/desk/p/${p.id}` : '/field'}
-            reloadDocument={!mine}
+            // Who goes out goes there; who looks or makes maps does so at the desk.
+            to={p.role === 'crew' && !p.makes ? '/field' : `/desk/p/${p.id}`}
+            reloadDocument={p.role === 'crew' && !p.makes}
             color="inherit"
             underline="none"
             sx={{ '&::after': { content: '""', position: 'absolute', inset: 0 } }}>

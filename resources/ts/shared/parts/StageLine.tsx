@@ -22,10 +22,12 @@ const clip = {
 /** The five stages of a programme, hung on a line with pegs; always in view at the desk. */
 export function StageLine({
   base,
+  stages = STAGES,
   current,
   notes,
 }: {
   base: string
+  stages?: readonly Stage[]
   current: Stage | null
   notes: Partial<Record<Stage, StageNote>>
 }) {
@@ -55,7 +57,7 @@ export function StageLine({
           background: 'repeating-linear-gradient(115deg,#8A7A58 0 5px,#A8966F 5px 9px)',
         },
       }}>
-      {STAGES.map((stage) => {
+      {stages.map((stage) => {
         const on = stage === current
         const note = notes[stage]
         return (

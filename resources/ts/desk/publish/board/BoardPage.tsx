@@ -68,7 +68,7 @@ export function BoardPage() {
           </Typography>
         )}
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, displayPrint: 'none' }}>
-          {programme.role === 'coordinator' && (
+          {programme.makes && (
             <Button
               variant="outlined"
               component={RouterLink}

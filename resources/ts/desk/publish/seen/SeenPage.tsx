@@ -25,6 +25,7 @@ import { readKept } from '../../unsaved/kept'
 import { useKeptDraft } from '../../unsaved/useKeptDraft'
 import { ruleOf, titleOf, unsaidOf, wordsOf } from './rule'
 import { RulePanel } from './RulePanel'
+import { seeAs } from './seenAs'
 
 /**
  * What was begun, and what it began from: somebody else may save meanwhile. Without a rule it is to be what goes
@@ -121,8 +122,7 @@ export function SeenPage() {
                 <th />
                 {data.audiences.map((a) => (
                   <th scope="col" key={a.name}>
-                    {titleOf(a)}
-                    {a.people && ` · ${t('seen.count', { n: a.people.length })}`}
+                    <Head audience={a} programme={programme.id} />
                   </th>
                 ))}
               </tr>
@@ -248,6 +248,31 @@ function Opened({ layer, audience, visits, draft, saving, error, onDraft, onSave
       onSave={() => draft && onSave(draft)}
       onUndo={() => onDraft(null)}
     />
+  )
+}
+
+/** What a column is called, who is meant, and the way to see it as they do. */
+function Head({ audience: a, programme }: { audience: AudienceOf; programme: number }) {
+  return (
+    <Box sx={{ display: 'grid', justifyItems: 'start', minWidth: 92 }}>
+      <span>{titleOf(a)}</span>
+      {a.people && (
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.84rem', whiteSpace: 'nowrap' }}>
+          {t('seen.count', { n: a.people.length })}
+        </Box>
+      )}
+      {a.kind !== 'link' && (
+        <Link
+          component="button"
+          aria-label={t('seen.as.of', { audience: titleOf(a) })}
+          sx={{ textAlign: 'left', whiteSpace: 'nowrap' }}
+          onClick={() =>
+            seeAs({ programme, audience: a.name, title: titleOf(a) }, `/desk/p/${programme}/publish`)
+          }>
+          {t('seen.as')}
+        </Link>
+      )}
+    </Box>
   )
 }
 
