@@ -49,7 +49,10 @@ final class ConflictView
                 'layer_title' => $layer->title,
                 'record' => $row === null
                         ? null
-                        : RecordView::present($layer, $design, [$row], $viewer)[0] + ['deleted' => (bool) $row->deleted],
+                        : [
+                            ...RecordView::present($layer, $design, [$row], $viewer)[0],
+                            'deleted' => (bool) $row->deleted,
+                        ],
                 'record_id' => RecordId::fromBytes($dispute->record_id)->text,
                 'name' => $row === null
                         ? self::shown(

@@ -265,9 +265,10 @@ use OpenApi\Generator;
         properties: [
             new OA\Property(
                 property: 'rule',
-                description: 'rows (all, slice, own or none), slice (number), place (exact, cell or none), metres (of a '
-                    .'cell’s sides at least), fields (keys; null: all), photos',
+                description: 'rows (all, slice, own or none), slice (number), place (exact, cell or none), metres '
+                    .'(of a cell’s sides at least), fields (keys; null: all), photos. Null: what goes without saying',
                 type: 'object',
+                nullable: true,
             ),
             new OA\Property(
                 property: 'was',

@@ -9,7 +9,10 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\Publish\SeenBy;
 use App\Records\VisibleRecords;
+use App\Rights\AudienceName;
+use App\Rights\AudienceRules;
 use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Plan\LayerFacts;
@@ -37,6 +40,8 @@ final class Readiness
             ->all();
         $tried = DB::table('record_history')->whereIn('layer_id', $layers->modelKeys())->where('kind', 'delete')
             ->distinct()->pluck('layer_id')->all();
+        $things = array_filter(SeenBy::things($programme), static fn (array $t): bool => $t['open']);
+        $open = array_merge([], ...array_column($things, 'layers'));
         $facts = array_values($layers
             ->map(
                 static fn (Layer $l): LayerFacts => new LayerFacts(
@@ -45,6 +50,9 @@ final class Readiness
                     in_array($l->id, $mapped, true),
                     // Whoever has collected for real has tried it, too.
                     in_array($l->id, $tried, true) || $counts[$l->id][0] >= 20,
+                    in_array($l->id, $open, true),
+                    AudienceRules::rule($l, AudienceName::link())->tellsPlaces(),
+                    AudienceRules::said($l, AudienceName::link()) !== null,
                 ),
             )
             ->all());
@@ -54,6 +62,9 @@ final class Readiness
             $programme->area(),
             $bytes,
             array_column(Questions::of($programme), 'state'),
+            $things === []
+                ? null
+                : count(array_filter($things, static fn (array $t): bool => $t['closed'] !== [])),
         );
 
         return array_map(

@@ -190,7 +190,11 @@ final readonly class CopyThing
     {
         return $rules === null
             ? null
-            : array_filter($rules, static fn (string $of): bool => ! AudienceName::isOfProgramme($of), ARRAY_FILTER_USE_KEY);
+            : array_filter(
+                $rules,
+                static fn (string $of): bool => ! AudienceName::isOfProgramme($of),
+                ARRAY_FILTER_USE_KEY,
+            );
     }
 
     /**

@@ -34,28 +34,21 @@ final class Audiences
         $names = static fn (\Closure $is): array => array_values(
             $members->filter($is)->map(static fn (Member $m): string => $m->user->name)->sort()->all(),
         );
-        /**
-         * @param  'link'|'guests'|'makers'|'crews'|'group'  $kind
-         * @param  list<string>|null  $people
-         */
-        $one = static fn (AudienceName $of, string $kind, ?string $title, ?array $people): array => [
-            'name' => $of->name, 'kind' => $kind, 'title' => $title, 'people' => $people,
-        ];
         $makers = $names(static fn (Member $m): bool => ! $m->coordinates() && $m->mayMake());
         $all = [
-            $one(AudienceName::link(), 'link', null, null),
-            $one(AudienceName::guests(), 'guests', null, $names(
+            self::one(AudienceName::link(), 'link', null, null),
+            self::one(AudienceName::guests(), 'guests', null, $names(
                 static fn (Member $m): bool => $m->role === Role::Guest,
             )),
             ...$makers === [] && ! isset($said[AudienceName::MAKERS])
                 ? []
-                : [$one(AudienceName::makers(), 'makers', null, $makers)],
-            $one(AudienceName::crews(), 'crews', null, $names(
+                : [self::one(AudienceName::makers(), 'makers', null, $makers)],
+            self::one(AudienceName::crews(), 'crews', null, $names(
                 static fn (Member $m): bool => $m->role === Role::Crew,
             )),
         ];
         foreach ($programme->groups()->orderBy('name')->get() as $group) {
-            $all[] = $one(AudienceName::group($group->id), 'group', $group->name, $names(
+            $all[] = self::one(AudienceName::group($group->id), 'group', $group->name, $names(
                 static fn (Member $m): bool => $m->groups->contains('id', $group->id),
             ));
         }
@@ -83,5 +76,16 @@ final class Audiences
                     ->sort()->all(),
             ),
         ];
+    }
+
+    /**
+     * @param  'link'|'guests'|'makers'|'crews'|'group'  $kind
+     * @param  list<string>|null  $people
+     * @return array{name: string, kind: 'link'|'guests'|'makers'|'crews'|'group', title: string|null,
+     *     people: list<string>|null}
+     */
+    private static function one(AudienceName $of, string $kind, ?string $title, ?array $people): array
+    {
+        return ['name' => $of->name, 'kind' => $kind, 'title' => $title, 'people' => $people];
     }
 }

@@ -15,6 +15,7 @@ use App\Records\VisibleRecords;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
 use App\Rights\Viewer;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Blur;
 use PinYard\Audience\Rule;
@@ -32,8 +33,38 @@ final class SeenBy
      */
     public static function of(Programme $programme): array
     {
-        $layers = $programme->layers()->with('slices')->orderBy('title')->get()
+        $layers = self::layersWithSlices($programme);
+        $things = array_map(
+            static fn (array $thing): array => array_diff_key($thing, ['layers' => true]),
+            self::things($programme),
+        );
+        $audiences = Audiences::of($programme, $layers);
+
+        return [
+            'audiences' => $audiences,
+            'layers' => array_values(
+                $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name')))->all(),
+            ),
+            'things' => $things,
+        ];
+    }
+
+    /** @return Collection<int, Layer> */
+    private static function layersWithSlices(Programme $programme): Collection
+    {
+        return $programme->layers()->with('slices')->orderBy('title')->get()
             ->each(static fn (Layer $l) => $l->setRelation('programme', $programme));
+    }
+
+    /**
+     * The maps and boards that show its layers, with those of them that everyone with their link is not shown.
+     *
+     * @return list<array{kind: 'map'|'board', id: int, title: string, open: bool, address: string|null,
+     *     layers: list<int>, closed: list<array{id: int, title: string}>}>
+     */
+    public static function things(Programme $programme): array
+    {
+        $layers = self::layersWithSlices($programme);
         $closed = [];
         foreach ($layers as $layer) {
             if (VisibleRecords::of(Viewer::anyone(), $layer)->seesNothing()) {
@@ -53,6 +84,7 @@ final class SeenBy
                 'title' => $thing->title,
                 'open' => $open,
                 'address' => $open ? ($thing instanceof Map ? '/m/' : '/b/').$thing->link_token : null,
+                'layers' => self::layersOf($thing),
                 'closed' => $open
                     ? array_map(
                         static fn (int $id): array => ['id' => $id, 'title' => $closed[$id]],
@@ -62,15 +94,7 @@ final class SeenBy
             ];
         }
 
-        $audiences = Audiences::of($programme, $layers);
-
-        return [
-            'audiences' => $audiences,
-            'layers' => array_values(
-                $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name')))->all(),
-            ),
-            'things' => $things,
-        ];
+        return $things;
     }
 
     /** @return list<int> numbers of the layers that it shows */

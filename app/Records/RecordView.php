@@ -47,7 +47,7 @@ final class RecordView
         $visited =
             $layer->visited === null
                 ? []
-                : self::names($layer->visited, array_map(static fn (stdClass $r): string => $r->parent, $rows), $viewer);
+                : self::names($layer->visited, array_column($rows, 'parent'), $viewer);
 
         return array_map(
             static fn (stdClass $row): array => [
@@ -129,7 +129,10 @@ final class RecordView
     {
         $found = [];
         $of = $layer->visitsLayer;
-        foreach ($of === null ? [] : array_chunk($ids, 1_000) as $some) {
+        if ($of === null) {
+            return [];
+        }
+        foreach (array_chunk($ids, 1_000) as $some) {
             $rows = VisibleRecords::for($viewer, $of)->rows()->whereIn('parent', $some)
                 ->groupBy('parent')->selectRaw('parent, count(*) as visits, max(collected_at) as latest');
             foreach ($rows->get() as $row) {

@@ -12,8 +12,8 @@ use PinYard\Audience\Sight;
 
 /**
  * What somebody who belongs to a programme sees of a layer: what all audiences together see that they belong to. A
- * coordinator sees all. Whoever goes out sees what they brought, whatever rules say; and whoever may change a record, or
- * visit it, sees all of it, or where it is.
+ * coordinator sees all. Whoever goes out sees what they brought, whatever rules say; whoever may change all records
+ * sees all of each that is shown to them, and whoever may visit them where they are.
  */
 final class PersonSight
 {

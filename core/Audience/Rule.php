@@ -112,6 +112,12 @@ final readonly class Rule
         return array_keys($fields);
     }
 
+    /** Whether it says to the metre where records are. */
+    public function tellsPlaces(): bool
+    {
+        return $this->rows !== Rows::None && $this->place === Sharpness::Exact;
+    }
+
     /** Whether who is let through by a filter depends on where they are. */
     public static function tellsPlace(Filter $filter): bool
     {

@@ -9,12 +9,20 @@ use PinYard\Design\LayerDesign;
 /** What the ready check must know of one layer. */
 final readonly class LayerFacts
 {
-    /** @param  bool  $tried  whether a record was entered and deleted again */
+    /**
+     * @param  bool  $tried  whether a record was entered and deleted again
+     * @param  bool  $isOpen  whether something that everyone with its link can open shows it
+     * @param  bool  $exact  whether everyone with a link sees to the metre where its records are
+     * @param  bool  $decided  whether somebody said what everyone with a link sees of it
+     */
     public function __construct(
         public int $id,
         public LayerDesign $design,
         public bool $hasMap,
         public bool $tried,
+        public bool $isOpen = false,
+        public bool $exact = false,
+        public bool $decided = false,
     ) {
     }
 }

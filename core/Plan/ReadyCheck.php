@@ -7,6 +7,7 @@ namespace PinYard\Plan;
 use PinYard\Design\Field;
 use PinYard\Design\LayerDesign;
 use PinYard\Geo\Box;
+use PinYard\Geo\GeometryKind;
 
 /**
  * What is still missing before crews go out. These are the settings that are forgotten most: rights, photos, people,
@@ -24,10 +25,17 @@ final class ReadyCheck
      * @param  list<LayerFacts>  $layers
      * @param  int  $crew  people who can go out
      * @param  list<string>  $questions  state of each question
+     * @param  int|null  $caught  things that are open to everyone with a layer that is not; null: nothing is open
      * @return list<ReadyLine>
      */
-    public static function of(array $layers, int $crew, Box $area, int $packBytes, array $questions): array
-    {
+    public static function of(
+        array $layers,
+        int $crew,
+        Box $area,
+        int $packBytes,
+        array $questions,
+        ?int $caught = null,
+    ): array {
         $lines = [new ReadyLine('layers', $layers !== [], 'layer')];
         foreach ($layers as $facts) {
             $design = $facts->design;
@@ -43,6 +51,10 @@ final class ReadyCheck
                     $title,
                 );
             }
+            // An area or a way is rarely what must not be found.
+            if ($facts->isOpen && $design->geometry === GeometryKind::Point) {
+                $lines[] = new ReadyLine('seen', ! $facts->exact || $facts->decided, 'seen', $facts->id, $title);
+            }
             // A visit is tried and seen with the record that it belongs to.
             if ($design->visitsOf === null) {
                 $lines[] = new ReadyLine('trial', $facts->tried, 'trial', $facts->id, $title);
@@ -57,6 +69,9 @@ final class ReadyCheck
             'mb' => $mb,
             'most' => self::PACK_MOST_MB,
         ]);
+        if ($caught !== null) {
+            $lines[] = new ReadyLine('caught', $caught === 0, 'seen', null, ['count' => $caught]);
+        }
         if ($questions !== []) {
             $open = count(array_filter($questions, static fn (string $state): bool => $state === 'open'));
             $lines[] = new ReadyLine('questions', $open === 0, 'questions', null, ['count' => $open]);

@@ -18,8 +18,8 @@ final class DemoGroups
     public static function make(Programme $programme, Layer $nests): void
     {
         $partners = Groups::make($programme, ['name' => 'Partners', 'members_seen' => true]);
-        foreach (['Tova Brandt' => Role::Guest, 'Eli Marsh' => Role::Guest, 'Priya Nandan' => Role::Maker] as $name =>
-            $role) {
+        $people = ['Tova Brandt' => Role::Guest, 'Eli Marsh' => Role::Guest, 'Priya Nandan' => Role::Maker];
+        foreach ($people as $name => $role) {
             $user = User::query()->firstOrCreate(
                 ['email' => strtolower(explode(' ', $name)[0]).'@example.test'],
                 ['name' => $name, 'password' => NestPatrol::PASSWORD],

@@ -66,6 +66,27 @@ describe('the ready check', function (): void {
     );
     $area = Box::of(-12, -15, -11, -14);
 
+    it('asks whether everyone may see to the metre what is open, and catches what is open with a closed layer', function (
+        bool $open,
+        bool $exact,
+        bool $decided,
+        ?int $caught,
+        array $expected,
+    ) use ($area, $missing): void {
+        $facts = new LayerFacts(1, LayerDesign::fromArray([
+            'title' => 'Nests', 'geometry' => 'point',
+            'fields' => [['key' => 'a', 'label' => 'A', 'kind' => 'date']],
+            'rights' => ['crew' => ['add' => true]],
+        ]), true, true, $open, $exact, $decided);
+        expect($missing(ReadyCheck::of([$facts], 1, $area, 1, [], $caught)))->toBe($expected);
+    })->with([
+        'open, to the metre' => [true, true, false, 0, ['seen']],
+        'and somebody said so' => [true, true, true, 0, []],
+        'blurred' => [true, false, true, 0, []],
+        'shown by nothing that is open' => [false, true, false, null, []],
+        'open with a layer that is not' => [true, false, true, 2, ['caught']],
+    ]);
+
     it('finds what is forgotten most', function (
         array $change,
         bool $map,

@@ -62,7 +62,7 @@ beforeEach(function (): void {
     $this->hidden = ($this->nest)(['code' => 'SECRET-3', 'eggs' => 73], -11.4);
     // Another in the cell of the first, for the order in which they come.
     [$west, $south, $east, $north] = Blur::of(500)->cellOf(-11.512, -14.503);
-    $beside = ($this->nest)(['code' => 'SECRET-4', 'eggs' => 74, 'kind' => 'b'], 
+    $beside = ($this->nest)(['code' => 'SECRET-4', 'eggs' => 74, 'kind' => 'b'],
         $west + ($east - $west) * 0.85, $south + ($north - $south) * 0.15);
     $this->sync($this->crew, [$this->first, $this->second, $this->hidden, $beside]);
     $this->sync($this->head, [$area('West', -11.6), $area('East', -11.5)]);
@@ -201,8 +201,8 @@ beforeEach(function (): void {
             }
         }
         $layer = "/api/v1/layers/{$this->nests->id}";
-        foreach ([['{}', []], ['asked', ['areas' => [$this->nests->id => [-11.513, -14.504, -11.511, -14.502]]]]] as
-            [$name, $more]) {
+        $part = ['areas' => [$this->nests->id => [-11.513, -14.504, -11.511, -14.502]]];
+        foreach (['all' => [], 'a part' => $part] as $name => $more) {
             $keep("sync $name", $this->postJson('/api/v1/sync', [
                 'device' => '0192f3c4-0000-7000-8000-000000000001', 'operations' => [],
                 'cursors' => [$this->nests->id => 0],

@@ -107,10 +107,7 @@ test('a group is made, invited from a list, shown blurred records, and looked at
     await expect(guest.getByRole('button', { name: /Add a record/ })).toHaveCount(0)
     await page.goto(`/desk/p/${programme.id}/people`)
     await page.getByRole('button', { name: 'Change Anna Berg' }).click()
-    await page
-      .getByRole('group', { name: 'Change Anna Berg' })
-      .getByLabel('Übersee', { exact: true })
-      .click()
+    await page.getByRole('group', { name: 'Change Anna Berg' }).getByLabel('Übersee', { exact: true }).click()
     await expect(page.getByText('nobody yet')).toBeVisible()
     await guest.goto(`/desk/p/${programme.id}/publish`)
     await expect(guest.getByText('Nothing is shown to you yet')).toBeVisible()

@@ -30,6 +30,8 @@ export type PackLayer = {
   style: unknown[]
   records: number
   rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
+  /** What this person sees of it; not in packs from before that was told. */
+  seen?: { place: 'exact' | 'cell' | 'none'; metres: number | null; fields: string[]; photos: boolean }
 }
 /** A map of the programme, drawn here from the phone's own records. */
 export type PackMap = {
@@ -92,6 +94,8 @@ export type Told = Pick<NewsRecord, 'id' | 'lon' | 'lat' | 'values' | 'collected
   version?: number
   mine?: boolean
   gone?: boolean
+  /** It stands somewhere in its square; where it is is not told to this person. */
+  blurred?: boolean
 }
 /**
  * A record as the phone shows it: what was told, and over it what was done here and has not arrived

@@ -306,7 +306,18 @@ export interface components {
       code: string
       holds: boolean
       /** @enum {string} */
-      fix: 'rights' | 'photos' | 'people' | 'area' | 'map' | 'trial' | 'layer' | 'questions' | 'pack' | 'info'
+      fix:
+        | 'rights'
+        | 'photos'
+        | 'people'
+        | 'area'
+        | 'map'
+        | 'trial'
+        | 'layer'
+        | 'questions'
+        | 'pack'
+        | 'seen'
+        | 'info'
       layer: number | null
       message: string
       why: string

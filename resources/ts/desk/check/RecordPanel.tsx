@@ -9,7 +9,7 @@ import { shownValue } from '../../shared/form/shownValue'
 import { shownAltitude } from '../../shared/form/AltitudeInput'
 import { shownArea, shownLength } from '../../shared/form/geodesic'
 import { Problems } from '../../shared/parts/Problems'
-import { formatInstant, formatNumber, t, type TextKey } from '../../shared/texts'
+import { formatInstant, t, type TextKey } from '../../shared/texts'
 import type { Layer, RecordRow, Working } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { AskedOf } from './RecordQuestions'
@@ -163,7 +163,7 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
             : `${record.lat.toFixed(5)}, ${record.lon.toFixed(5)}`}
           {record.accuracy !== null && ` ± ${Math.round(record.accuracy)} m`}
           {record.place === 'cell' &&
-            ` ${t('record.place.cell', { metres: formatNumber(layer.seen.metres ?? 0) })}`}
+            ` ${t('record.place.cell', { metres: layer.seen.metres ?? 0 })}`}
         </dd>
       </Box>
     </>

@@ -33,6 +33,8 @@ export function ReadyCheck() {
         return `${base}/publish`
       case 'trial':
         return `${base}/check?layer=${line.layer}&add=1`
+      case 'seen':
+        return `${base}/publish/seen`
       case 'questions':
         return `${base}/plan`
       case 'area':

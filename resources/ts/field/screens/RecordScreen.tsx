@@ -89,7 +89,10 @@ export function RecordScreen() {
     await restoreRecord(layer, record)
     void syncNow()
   }
-  const way = position && !record.gone ? wayTo(position, record) : null
+  // No way leads to what is somewhere in a square.
+  const way = position && !record.gone && !record.blurred ? wayTo(position, record) : null
+  // A pack from before this was said has nothing of it.
+  const shownFields = record.mine || record.local ? null : (layer.seen?.fields ?? null)
   return (
     <>
       <Head title={record.name ?? t('record.unnamed')} under={layer.title} />
@@ -149,10 +152,16 @@ export function RecordScreen() {
           }}>
           {layer.design.fields
             .filter((f) => f.kind !== 'heading' && !hidden.has(f.key))
+            .filter((f) => shownFields === null || shownFields.includes(f.key))
             .map((f) => {
               const value = record.values[f.key]
               const text =
-                shownValue(f, f.kind === 'calculated' ? (worked[f.key] ?? null) : value, zone) || '–'
+                shownValue(
+                  f,
+                  // What is made of fields that are hidden is as it was told.
+                  f.kind === 'calculated' && !record.blurred ? (worked[f.key] ?? null) : value,
+                  zone,
+                ) || '–'
               return (
                 <Box key={f.key}>
                   <dt>{f.label}</dt>
@@ -178,7 +187,14 @@ export function RecordScreen() {
             </>
           )}
           <dt>{t('record.place')}</dt>
-          <dd>{showPlace(record, format)}</dd>
+          <dd>
+            {showPlace(record, format)}
+            {record.blurred && (
+              <Typography variant="body2" color="text.secondary">
+                {t('record.place.cell', { metres: layer.seen?.metres ?? 0 })}
+              </Typography>
+            )}
+          </dd>
         </Box>
         {visits && <VisitList visits={visits} made={made} zone={zone} />}
       </Box>

@@ -348,6 +348,7 @@ async function takeNews(answer: Answer, wanted: Cursor[]): Promise<{ packs: bool
         photos: r.photos.length,
         version: r.version,
         mine: r.mine,
+        ...(r.place ? { blurred: true } : {}),
       }))
       await db.records.bulkPut(fresh.filter((r) => !unsent.has(r.id)))
       for (const r of fresh) if (unsent.has(r.id)) await rebuild(r.id, r, layer, me)
