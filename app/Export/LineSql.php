@@ -22,7 +22,8 @@ final class LineSql
         if ($layer->design()->geometry !== GeometryKind::Point) {
             return null;
         }
-        $parts = ['lat', 'lon'];
+        // Of a place that is not told both cells are empty.
+        $parts = ["ifnull(lat, '')", "ifnull(lon, '')"];
         foreach ($columns->columns as $c) {
             if ($c['sql'] === null) {
                 return null;
@@ -59,11 +60,10 @@ final class LineSql
         $parts = [
             "'{\"type\":\"Feature\",\"id\":\"'",
             'cast(id as uuid)',
-            "'\",\"geometry\":{\"type\":\"Point\",\"coordinates\":['",
-            "round(lon, $decimals)",
-            "','",
-            "round(lat, $decimals)",
-            "']},\"properties\":{'",
+            "'\",\"geometry\":'",
+            "if(lon is null, 'null', concat('{\"type\":\"Point\",\"coordinates\":[', round(lon, $decimals), ',', "
+                ."round(lat, $decimals), ']}'))",
+            "',\"properties\":{'",
         ];
         $first = true;
         foreach ($columns->columns as $c) {

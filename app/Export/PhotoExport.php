@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace App\Export;
 
+use App\Files\Pictures;
 use App\Layers\StoredRow;
 use App\Models\Attachment;
 use App\Models\Export;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\Str;
+use PinYard\Device\FileKind;
+use PinYard\Device\FileType;
 use PinYard\Record\RecordId;
 use stdClass;
 
@@ -21,7 +24,10 @@ final class PhotoExport
         $design = $export->layer->design();
         $records = [];
         foreach ($rows as $row) {
-            $records[$row->id] = [StoredRow::name($design, $row), (float) $row->lon, (float) $row->lat];
+            if ($row->seen_photos ?? true) {
+                $place = $row->lon === null ? ['', ''] : [(string) $row->lon, (string) $row->lat];
+                $records[$row->id] = [StoredRow::name($design, $row), ...$place, (bool) ($row->seen_exact ?? true)];
+            }
         }
         $zip = new \ZipArchive;
         $zip->open($export->path(), \ZipArchive::CREATE | \ZipArchive::OVERWRITE);
@@ -38,16 +44,21 @@ final class PhotoExport
                     ->orderBy('position')
                     ->get() as $photo
             ) {
-                [$name, $lon, $lat] = $records[$photo->record_id];
+                [$name, $lon, $lat, $exact] = $records[$photo->record_id];
+                // The file as it came says where it was taken: of a place that is not told there are those drawn anew.
+                $path = $exact ? $photo->path() : self::drawnAnew($photo);
+                if ($path === null) {
+                    continue;
+                }
                 $stem = Str::limit(
                     Str::slug((string) preg_replace('/\.(jpe?g|png|webp)$/iD', '', $name ?? '')) ?: 'record',
                     60,
                     '',
                 );
                 $used[$stem] = ($used[$stem] ?? 0) + 1;
-                $file = sprintf('%s-%d.%s', $stem, $used[$stem], pathinfo($photo->path(), PATHINFO_EXTENSION));
+                $file = sprintf('%s-%d.%s', $stem, $used[$stem], pathinfo($path, PATHINFO_EXTENSION));
                 $disk = Storage::disk('attachments');
-                $zip->addFile($disk->path($photo->path()), $file);
+                $zip->addFile($disk->path($path), $file);
                 // Pictures are packed already.
                 $zip->setCompressionName($file, \ZipArchive::CM_STORE);
                 $cells = [
@@ -55,8 +66,8 @@ final class PhotoExport
                     RecordId::fromBytes($photo->record_id)->text,
                     $name ?? '',
                     $photo->slot ?? '',
-                    (string) $lat,
-                    (string) $lon,
+                    $lat,
+                    $lon,
                     $photo->name,
                 ];
                 $index .=
@@ -78,13 +89,21 @@ final class PhotoExport
         return $count;
     }
 
+    private static function drawnAnew(Attachment $photo): ?string
+    {
+        return FileType::from($photo->type)->kind() === FileKind::Photo ? Pictures::sized($photo, 'view') : null;
+    }
+
     /** @return list<list<string>> the files of the records that go out, heads first */
     public static function list(Export $export): array
     {
         $list = [['record_id', 'name', 'slot', 'type', 'sha256']];
         $seen = [];
         foreach (RunExport::rows($export) as $row) {
-            $seen[] = $row->id;
+            // A sum of the file as it came would name it to whoever has it from elsewhere.
+            if (($row->seen_photos ?? true) && ($row->seen_exact ?? true)) {
+                $seen[] = $row->id;
+            }
         }
         foreach (array_chunk($seen, 1_000) as $some) {
             foreach (

@@ -54,16 +54,17 @@ final class TextExport
         foreach ($rows as $row) {
             $line = $point
                 ? "$row->lat,$row->lon"
-                : self::quoted(
-                    $kind === GeometryKind::Point
-                        ? "POINT ($row->lon $row->lat)"
-                        : Wkt::of(
-                            Wkb::geoJson($row->shape, $kind, 9) ?? [
-                                'type' => 'Point',
-                                'coordinates' => [$row->lon, $row->lat],
-                            ],
-                        ),
-                );
+                : self::quoted(match (true) {
+                    // Of a place that is not told there is none.
+                    $row->lon === null => '',
+                    $kind === GeometryKind::Point => "POINT ($row->lon $row->lat)",
+                    default => Wkt::of(
+                        Wkb::geoJson($row->shape, $kind, 9) ?? [
+                            'type' => 'Point',
+                            'coordinates' => [$row->lon, $row->lat],
+                        ],
+                    ),
+                });
             foreach ($values as $i => $value) {
                 $text = $value($row);
                 if ($text === null) {
@@ -113,19 +114,20 @@ final class TextExport
         $id = $columns->columns[0]['value'];
         $count = 0;
         foreach ($rows as $row) {
-            $geometry =
-                $kind === GeometryKind::Point
-                    ? '{"type":"Point","coordinates":['.
-                        round($row->lon, GeoJson::DECIMALS).
-                        ','.
-                        round($row->lat, GeoJson::DECIMALS).
-                        ']}'
-                    : self::json(
-                        Wkb::geoJson($row->shape, $kind) ?? [
-                            'type' => 'Point',
-                            'coordinates' => [$row->lon, $row->lat],
-                        ],
-                    );
+            $geometry = match (true) {
+                $row->lon === null => 'null',
+                $kind === GeometryKind::Point => '{"type":"Point","coordinates":['.
+                    round($row->lon, GeoJson::DECIMALS).
+                    ','.
+                    round($row->lat, GeoJson::DECIMALS).
+                    ']}',
+                default => self::json(
+                    Wkb::geoJson($row->shape, $kind) ?? [
+                        'type' => 'Point',
+                        'coordinates' => [$row->lon, $row->lat],
+                    ],
+                ),
+            };
             $line =
                 ($count === 0 ? "\n" : ",\n").
                 '{"type":"Feature","id":"'.

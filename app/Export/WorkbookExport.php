@@ -44,9 +44,9 @@ final class WorkbookExport
                 $writer->addRow(WriterEntityFactory::createRowFromArray($heads, $bold));
             }
             $cells = $point
-                ? [(float) $row->lat, (float) $row->lon]
+                ? ($row->lon === null ? ['', ''] : [(float) $row->lat, (float) $row->lon])
                 : [
-                    mb_substr(
+                    $row->lon === null ? '' : mb_substr(
                         Wkt::of(
                             Wkb::geoJson($row->shape, $design->geometry) ?? [
                                 'type' => 'Point',
