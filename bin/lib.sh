@@ -185,7 +185,7 @@ EOF
     delete from mysql.global_priv where User = '' or (User = 'root' and (Host <> 'localhost' or '$(service_user)' <> 'root')); flush privileges;"
   if [ "$(service_user)" = root ]; then db -e "alter user 'root'@'localhost' identified via unix_socket"; fi
   for base in "${bases[@]}"; do
-    db -e "create database if not exists $base; grant select, insert, update, delete, create, drop, alter, index, references, create temporary tables, lock tables on $base.* to 'pinyard'@'127.0.0.1'"
+    db -e "create database if not exists $base; grant select, insert, update, delete, create, drop, alter, index, references, create temporary tables, lock tables, trigger on $base.* to 'pinyard'@'127.0.0.1'"
   done
 }
 

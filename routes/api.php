@@ -6,6 +6,7 @@ use App\Http\Controllers\AccountController;
 use App\Http\Controllers\AlertController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\AudienceController;
+use App\Http\Controllers\AuditController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\ClassesController;
@@ -137,6 +138,7 @@ Route::prefix('api/v1')->group(function (): void {
             ->can('manage', 'programme');
         Route::delete('programmes/{programme}/invitations/{invitation}', [PeopleController::class, 'takeBack'])
             ->can('manage', 'programme');
+        Route::get('programmes/{programme}/audit', AuditController::class)->can('manage', 'programme');
         Route::get('programmes/{programme}/groups', [GroupController::class, 'index'])->can('view', 'programme');
         Route::post('programmes/{programme}/groups', [GroupController::class, 'store'])->can('manage', 'programme');
         Route::patch('groups/{group}', [GroupController::class, 'update'])->can('manage', 'group');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\People;
 
+use App\Audit\Audit;
 use App\Models\Group;
 use App\Models\Member;
 use App\Models\Programme;
@@ -77,7 +78,10 @@ final class Groups
             }
             self::allowName($programme, $in['name'] ?? '', null);
 
-            return $programme->groups()->create($in + ['may_change' => false, 'members_seen' => false]);
+            $group = $programme->groups()->create($in + ['may_change' => false, 'members_seen' => false]);
+            Audit::note($programme->id, 'group_made', ['group' => $group->name]);
+
+            return $group;
         });
     }
 
@@ -92,8 +96,15 @@ final class Groups
             if (isset($in['name'])) {
                 self::allowName($group->programme, $in['name'], $group);
             }
+            $was = $group->name;
             $group->update($in);
             self::changed($group);
+            Audit::note($group->programme_id, 'group_changed', [
+                'group' => $was,
+                'name' => $group->name,
+                'change' => $group->may_change ? 'yes' : 'no',
+                'seen' => $group->members_seen ? 'yes' : 'no',
+            ]);
 
             return $group;
         });
@@ -111,22 +122,27 @@ final class Groups
             }
             $group->delete();
             self::changed($group);
+            Audit::note($group->programme_id, 'group_gone', ['group' => $group->name]);
         });
     }
 
     /** @param  int  $member  number of somebody of its programme */
     public static function join(Group $group, int $member): void
     {
-        $group->programme->members()->findOrFail($member);
-        $group->members()->syncWithoutDetaching([$member]);
-        self::changed($group);
+        $person = $group->programme->members()->findOrFail($member);
+        if ($group->members()->syncWithoutDetaching([$member])['attached'] !== []) {
+            self::changed($group);
+            Audit::note($group->programme_id, 'group_joined', ['group' => $group->name, 'name' => $person->user->name]);
+        }
     }
 
     public static function leave(Group $group, int $member): void
     {
-        $group->programme->members()->findOrFail($member);
-        $group->members()->detach($member);
-        self::changed($group);
+        $person = $group->programme->members()->findOrFail($member);
+        if ($group->members()->detach($member) > 0) {
+            self::changed($group);
+            Audit::note($group->programme_id, 'group_left', ['group' => $group->name, 'name' => $person->user->name]);
+        }
     }
 
     /** What was kept for its people is given to nobody any more. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\People;
 
+use App\Audit\Audit;
 use App\Mailing\Letter;
 use App\Models\Programme;
 use App\Models\Role;
@@ -68,6 +69,9 @@ final readonly class Inviting
             'makes' => $this->makes,
             'groups' => $this->groups,
             'expires_at' => now()->addDays(self::DAYS),
+        ]);
+        Audit::note($this->programme->id, 'invited', [
+            'name' => $name, 'email' => mb_strtolower($email), 'role' => $this->role->value,
         ]);
         Letter::send(mb_strtolower($email), 'mail.invite', [
             'name' => $name,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\People;
 
+use App\Audit\Audit;
 use App\Models\Invitation;
 use App\Models\Role;
 use App\Models\User;
@@ -72,6 +73,7 @@ final class Joining
                 $invitation->programme->groups()->whereKey($invitation->groups ?? [])->pluck('id'),
             );
             $invitation->forceFill(['accepted_at' => now()])->save();
+            Audit::note($invitation->programme_id, 'joined', ['name' => $user->name, 'role' => $role->value], $user);
 
             return $user;
         }, 3);

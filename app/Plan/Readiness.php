@@ -9,7 +9,6 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
-use App\Publish\SeenBy;
 use App\Records\VisibleRecords;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
@@ -40,7 +39,7 @@ final class Readiness
             ->all();
         $tried = DB::table('record_history')->whereIn('layer_id', $layers->modelKeys())->where('kind', 'delete')
             ->distinct()->pluck('layer_id')->all();
-        $things = array_filter(SeenBy::things($programme), static fn (array $t): bool => $t['open']);
+        $things = array_filter(ShownThings::of($programme), static fn (array $t): bool => $t['open']);
         $open = array_merge([], ...array_column($things, 'layers'));
         $facts = array_values($layers
             ->map(

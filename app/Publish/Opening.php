@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Publish;
 
+use App\Audit\Audit;
 use App\Models\Audience;
+use App\Models\Board;
+use App\Models\Map;
 use App\Models\Programme;
 use App\Models\User;
 use PinYard\Refused;
@@ -28,6 +31,28 @@ final class Opening
         $changes = $anew || $wanted !== ($was ?? Audience::Programme);
         if ($changes && $programme->memberFor($person)?->coordinates() !== true) {
             throw Refused::because('link_coordinators', 'audience');
+        }
+    }
+
+    /**
+     * Opens a thing so far, or closes it, and notes that.
+     *
+     * @param  bool  $anew  whether the address that there was is withdrawn for good
+     *
+     * @throws Refused
+     */
+    public static function set(User $person, Map|Board $thing, Audience $wanted, bool $anew = false): void
+    {
+        $was = $thing->exists ? $thing->audience : null;
+        self::allow($person, $thing->programme, $wanted, $was, $anew);
+        $thing->openTo($wanted, $anew);
+        $kind = match (true) {
+            $wanted !== ($was ?? Audience::Programme) => $wanted === Audience::Link ? 'link_opened' : 'link_closed',
+            $anew => 'link_renewed',
+            default => null,
+        };
+        if ($kind !== null) {
+            Audit::note($thing->programme_id, $kind, ['title' => $thing->title]);
         }
     }
 }

@@ -4,18 +4,15 @@ declare(strict_types=1);
 
 namespace App\Publish;
 
-use App\Models\Audience;
-use App\Models\Board;
+use App\Audit\Audit;
 use App\Models\Layer;
-use App\Models\Map;
 use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
+use App\Plan\ShownThings;
 use App\Records\VisibleRecords;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
-use App\Rights\Viewer;
-use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Blur;
 use PinYard\Audience\Rule;
@@ -33,10 +30,10 @@ final class SeenBy
      */
     public static function of(Programme $programme): array
     {
-        $layers = self::layersWithSlices($programme);
+        $layers = ShownThings::layers($programme);
         $things = array_map(
             static fn (array $thing): array => array_diff_key($thing, ['layers' => true]),
-            self::things($programme),
+            ShownThings::of($programme),
         );
         $audiences = Audiences::of($programme, $layers);
 
@@ -47,62 +44,6 @@ final class SeenBy
             ),
             'things' => $things,
         ];
-    }
-
-    /** @return Collection<int, Layer> */
-    private static function layersWithSlices(Programme $programme): Collection
-    {
-        return $programme->layers()->with('slices')->orderBy('title')->get()
-            ->each(static fn (Layer $l) => $l->setRelation('programme', $programme));
-    }
-
-    /**
-     * The maps and boards that show its layers, with those of them that everyone with their link is not shown.
-     *
-     * @return list<array{kind: 'map'|'board', id: int, title: string, open: bool, address: string|null,
-     *     layers: list<int>, closed: list<array{id: int, title: string}>}>
-     */
-    public static function things(Programme $programme): array
-    {
-        $layers = self::layersWithSlices($programme);
-        $closed = [];
-        foreach ($layers as $layer) {
-            if (VisibleRecords::of(Viewer::anyone(), $layer)->seesNothing()) {
-                $closed[$layer->id] = $layer->title;
-            }
-        }
-        $things = [];
-        $shown = [
-            ...$programme->maps()->orderBy('title')->get(),
-            ...$programme->boards()->orderBy('title')->get(),
-        ];
-        foreach ($shown as $thing) {
-            $open = $thing->audience === Audience::Link;
-            $things[] = [
-                'kind' => $thing instanceof Map ? 'map' : 'board',
-                'id' => $thing->id,
-                'title' => $thing->title,
-                'open' => $open,
-                'address' => $open ? ($thing instanceof Map ? '/m/' : '/b/').$thing->link_token : null,
-                'layers' => self::layersOf($thing),
-                'closed' => $open
-                    ? array_map(
-                        static fn (int $id): array => ['id' => $id, 'title' => $closed[$id]],
-                        array_values(array_intersect(self::layersOf($thing), array_keys($closed))),
-                    )
-                    : [],
-            ];
-        }
-
-        return $things;
-    }
-
-    /** @return list<int> numbers of the layers that it shows */
-    private static function layersOf(Map|Board $thing): array
-    {
-        $parts = $thing instanceof Map ? $thing->layers : $thing->tiles;
-
-        return array_values(array_unique(array_filter(array_column($parts, 'layer'), is_int(...))));
     }
 
     /**
@@ -176,6 +117,18 @@ final class SeenBy
             unset($rules[$audience->name]);
             $now->update([
                 'seen_by' => $rule === null ? $rules : [$audience->name => $rule->toStored()] + $rules,
+            ]);
+            $becomes = AudienceRules::rule($now, $audience);
+            Audit::note($now->programme_id, 'rule', [
+                'layer' => $now->title,
+                'audience' => $audience->title(),
+                'kind' => $audience->kind(),
+                'was' => (string) json_encode($stands),
+                'rows' => $rule === null ? 'unsaid' : $becomes->toArray()['rows'],
+                'place' => $becomes->place->value,
+                'metres' => $becomes->blur?->metres,
+                'fields' => $becomes->fields === null ? -1 : count($becomes->fields),
+                'photos' => $becomes->photos ? 'yes' : 'no',
             ]);
         });
     }

@@ -30,8 +30,7 @@ final readonly class MaskedRows
      */
     public function of(Builder $rows, \Closure $admitted, array $open, array $places): Builder
     {
-        $table = $this->layer->table();
-        $rows->select("$table.*");
+        $rows->select('*');
         foreach ($this->ways as $i => $way) {
             $is = $admitted($rows->forNestedWhere(), $way);
             $sql = substr($rows->getGrammar()->compileWheres($is), strlen('where '));

@@ -99,6 +99,31 @@ final readonly class AudienceName
         return $known ? new self($name) : null;
     }
 
+    /** @return 'link'|'crews'|'makers'|'guests'|'crew'|'group' */
+    public function kind(): string
+    {
+        return match (true) {
+            str_starts_with($this->name, 'crew-') => 'crew',
+            str_starts_with($this->name, 'group-') => 'group',
+            $this->name === self::CREWS => 'crews',
+            $this->name === self::MAKERS => 'makers',
+            $this->name === self::GUESTS => 'guests',
+            default => 'link',
+        };
+    }
+
+    /** What its crew or group is called. */
+    public function title(): ?string
+    {
+        $number = explode('-', $this->name, 2)[1] ?? '';
+
+        return match ($this->kind()) {
+            'crew' => Crew::query()->find($number)?->name,
+            'group' => Group::query()->find($number)?->name,
+            default => null,
+        };
+    }
+
     /** Whether those who are meant may bring records, so that some are their own. */
     public function goesOut(): bool
     {

@@ -72,6 +72,7 @@ const RIGHTS = [
     'PATCH api/v1/programmes/{programme}/people/{member}' => COORDINATORS,
     'POST api/v1/programmes/{programme}/people/several' => COORDINATORS,
     'DELETE api/v1/programmes/{programme}/invitations/{invitation}' => COORDINATORS,
+    'GET api/v1/programmes/{programme}/audit' => COORDINATORS,
     'GET api/v1/programmes/{programme}/groups' => MEMBERS,
     'POST api/v1/programmes/{programme}/groups' => COORDINATORS,
     'PATCH api/v1/groups/{group}' => COORDINATORS,

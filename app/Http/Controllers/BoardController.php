@@ -65,8 +65,7 @@ final class BoardController
             'pages' => $request->pages(),
             'visitors_pick' => $request->boolean('visitors_pick'),
         ]);
-        Opening::allow(SignedIn::of($request), $programme, $request->audience());
-        $board->openTo($request->audience());
+        Opening::set(SignedIn::of($request), $board, $request->audience());
 
         return new JsonResponse(self::present($board), 201);
     }
@@ -142,8 +141,7 @@ final class BoardController
             }
             $audience = $request->has('audience') ? $request->audience() : $now->audience;
             $anew = $request->json('new_link') === true;
-            Opening::allow($person, $now->programme, $audience, $now->audience, $anew);
-            $now->openTo($audience, $anew);
+            Opening::set($person, $now, $audience, $anew);
 
             return $now;
         });

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Audit\Audit;
 use App\Export\RunExport;
 use App\Models\Export;
 use App\Models\Layer;
@@ -122,6 +123,7 @@ final class ExportController
             'choices',
             $format->driver() === null && $format !== Format::GeoJson ? 'labels' : 'codes',
         );
+        Audit::note($layer->programme_id, 'export', ['layer' => $layer->title, 'format' => $format->value]);
         $export = Export::query()->create([
             'layer_id' => $layer->id,
             'user_id' => SignedIn::of($request)->id,

@@ -79,7 +79,7 @@ final class MapController
         assert($map instanceof Map);
         $map->beside = MapTables::read($request->json('beside'), $map, SignedIn::of($request));
         $map->searches = MapSearches::read($request->json('searches') ?? [], $map, SignedIn::of($request));
-        DB::transaction(static fn () => $map->openTo($request->audience()));
+        DB::transaction(static fn () => Opening::set(SignedIn::of($request), $map, $request->audience()));
 
         return new JsonResponse(self::present($map), 201);
     }
@@ -128,8 +128,7 @@ final class MapController
             }
             $audience = $request->has('audience') ? $request->audience() : $now->audience;
             $anew = $request->json('new_link') === true;
-            Opening::allow($person, $now->programme, $audience, $now->audience, $anew);
-            $now->openTo($audience, $anew);
+            Opening::set($person, $now, $audience, $anew);
 
             return $now;
         });

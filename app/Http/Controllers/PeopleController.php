@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Audit\Audit;
+use App\Mailing\Letter;
 use App\Models\FormerMember;
 use App\Models\Invitation;
 use App\Models\Member;
@@ -98,7 +100,7 @@ final class PeopleController
     {
         DB::transaction(static function () use ($programme, $member): void {
             // Locked, so that two coordinators cannot take each other out.
-            $members = $programme->members()->lockForUpdate()->get();
+            $members = $programme->members()->with(['user', 'crew'])->lockForUpdate()->get();
             $leaving = $members->find($member) ?? abort(404);
             if ($leaving->role === Role::Coordinator && $members->where('role', Role::Coordinator)->count() === 1) {
                 throw Refused::because('last_coordinator', 'member');
@@ -109,6 +111,7 @@ final class PeopleController
                 'left_at' => now()->format('Y-m-d H:i:s.v'),
             ]);
             $leaving->delete();
+            Audit::note($programme->id, 'person_left', ['name' => $leaving->user->name]);
         });
 
         return response()->noContent();
@@ -213,7 +216,9 @@ final class PeopleController
     ]
     public function takeBack(Programme $programme, int $invitation): Response
     {
-        $programme->invitations()->whereNull('accepted_at')->findOrFail($invitation)->delete();
+        $back = $programme->invitations()->whereNull('accepted_at')->findOrFail($invitation);
+        $back->delete();
+        Audit::note($programme->id, 'invitation_back', ['name' => $back->name, 'email' => $back->email]);
 
         return response()->noContent();
     }
@@ -255,7 +260,7 @@ final class PeopleController
         ]);
         DB::transaction(static function () use ($request, $programme, $member, $in): void {
             // Locked, so that two coordinators cannot make crew of each other.
-            $members = $programme->members()->lockForUpdate()->get();
+            $members = $programme->members()->with(['user', 'crew'])->lockForUpdate()->get();
             $person = $members->find($member) ?? abort(404);
             $role = isset($in['role']) ? Role::from($in['role']) : $person->role;
             if ($person->coordinates() && $role !== Role::Coordinator
@@ -266,6 +271,7 @@ final class PeopleController
             if ($crew !== '' && $programme->groups()->where('name', $crew)->exists()) {
                 throw Refused::because('group_name_taken', 'crew', $crew);
             }
+            $was = [$person->role, $person->makes, $person->crew?->name];
             $person->update([
                 'role' => $role,
                 'makes' => $request->has('makes') ? $request->boolean('makes') : $person->makes,
@@ -274,9 +280,43 @@ final class PeopleController
                     : $person->crew_id,
             ]);
             DB::table('programmes')->where('id', $programme->id)->update(['designs' => random_int(1, PHP_INT_MAX)]);
+            self::tell($request, $programme, $person->refresh(), ...$was);
         });
 
         return response()->noContent();
+    }
+
+    /** Notes what has become another, and writes to the person where it is their role. */
+    private static function tell(
+        Request $request,
+        Programme $programme,
+        Member $person,
+        Role $role,
+        bool $makes,
+        ?string $crew,
+    ): void {
+        $name = $person->user->name;
+        if ($person->role !== $role || $person->makes !== $makes) {
+            Audit::note($programme->id, 'role', [
+                'name' => $name,
+                'role' => $person->role->value,
+                'was' => $role->value,
+                'makes' => $person->mayMake() ? 'yes' : 'no',
+            ]);
+        }
+        if ($person->crew?->name !== $crew) {
+            Audit::note($programme->id, 'crew', ['name' => $name, 'crew' => $person->crew?->name, 'was' => $crew]);
+        }
+        if ($person->role !== $role && $person->user_id !== SignedIn::of($request)->id) {
+            Letter::send($person->user->email, 'mail.role', [
+                'name' => $name,
+                'programme' => $programme->name,
+                'by' => SignedIn::of($request)->name,
+                'role' => Texts::of("role.{$person->role->value}"),
+                'what' => Texts::of("role.{$person->role->value}.what"),
+                'address' => config('app.url').'/desk',
+            ]);
+        }
     }
 
     /** What somebody is to be who is asked in. */

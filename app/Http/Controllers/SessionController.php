@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Audit\Audit;
 use App\Http\Problems;
 use App\Models\User;
 use App\People\KnownDevice;
@@ -51,12 +52,17 @@ final class SessionController
         ]);
         $user = User::query()->where('email', mb_strtolower(trim($sent['email'])))->first();
         if (! Passwords::fits($user, $sent['password']) || $user === null) {
+            if ($user !== null) {
+                Audit::note(null, 'sign_in_failed', ['name' => $user->name, 'from' => $request->ip()], $user);
+            }
+
             return Problems::stop(422, new Problem('sign_in_wrong', 'email'));
         }
         // The session itself lasts for months, because a phone may come back after weeks; it ends where it is ended.
         Auth::login($user);
         $request->session()->regenerate();
         KnownDevice::remember($request, $user->email);
+        Audit::note(null, 'sign_in', ['name' => $user->name, 'from' => $request->ip()], $user);
 
         return $this->show($request);
     }

@@ -18,7 +18,7 @@ export function ProgrammePage({ me }: { me: Me }) {
   const query = useQuery({ ...programmeOf(Number(id)), refetchInterval: 15_000 })
   const coordinates = query.data?.role === 'coordinator'
   const as = seenAs()
-  const current = STAGES.find((s) => path.includes(`/${s}`)) ?? (path.endsWith('/people') ? 'collect' : null)
+  const current = STAGES.find((s) => path.includes(`/${s}`)) ?? (path.includes('/people') ? 'collect' : null)
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <TopBar me={me} programme={query.data} />

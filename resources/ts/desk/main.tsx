@@ -28,6 +28,7 @@ const Conflicts = lazy(() => import('./check/Conflicts').then((m) => ({ default:
 const ImportList = lazy(() => import('./import/ImportList').then((m) => ({ default: m.ImportList })))
 const ImportPage = lazy(() => import('./import/ImportPage').then((m) => ({ default: m.ImportPage })))
 const PeoplePage = lazy(() => import('./people/PeoplePage').then((m) => ({ default: m.PeoplePage })))
+const AuditPage = lazy(() => import('./people/AuditPage').then((m) => ({ default: m.AuditPage })))
 const SeenPage = lazy(() => import('./publish/seen/SeenPage').then((m) => ({ default: m.SeenPage })))
 const GateEditor = lazy(() => import('./publish/GateEditor').then((m) => ({ default: m.GateEditor })))
 const MapEditor = lazy(() => import('./publish/map/MapEditor').then((m) => ({ default: m.MapEditor })))
@@ -84,6 +85,7 @@ function Desk() {
           <Route path="publish/gate" element={<GateEditor />} />
           <Route path="publish/seen" element={<SeenPage />} />
           <Route path="people" element={<PeoplePage />} />
+          <Route path="people/done" element={<AuditPage />} />
           <Route path="publish/map/:map" element={<MapEditor />} />
           <Route path="publish/board/:board" element={<BoardEditor />} />
           <Route path="board/:board" element={<BoardPage />} />

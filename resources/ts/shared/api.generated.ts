@@ -147,6 +147,18 @@ export interface components {
       crews: components['schemas']['Crew'][]
       invitations: components['schemas']['Invited'][]
     }
+    AuditAbout: Record<string, string | number | null>
+    AuditEntry: {
+      id: number
+      at: components['schemas']['Instant']
+      who: string
+      kind: string
+      about: components['schemas']['AuditAbout']
+    }
+    AuditPage: {
+      entries: components['schemas']['AuditEntry'][]
+      more: boolean
+    }
     Address: {
       address: string
     }

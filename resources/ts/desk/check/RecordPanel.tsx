@@ -162,8 +162,7 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
             ? t('record.place.none')
             : `${record.lat.toFixed(5)}, ${record.lon.toFixed(5)}`}
           {record.accuracy !== null && ` ± ${Math.round(record.accuracy)} m`}
-          {record.place === 'cell' &&
-            ` ${t('record.place.cell', { metres: layer.seen.metres ?? 0 })}`}
+          {record.place === 'cell' && ` ${t('record.place.cell', { metres: layer.seen.metres ?? 0 })}`}
         </dd>
       </Box>
     </>

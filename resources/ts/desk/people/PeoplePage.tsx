@@ -48,6 +48,10 @@ export function PeoplePage() {
           <Link component={RouterLink} to={`/desk/p/${programme.id}/publish/seen`}>
             {t('seen.title')}
           </Link>
+          {'. '}
+          <Link component={RouterLink} to={`/desk/p/${programme.id}/people/done`}>
+            {t('audit.open')}
+          </Link>
         </Typography>
       </Box>
       <Problems error={error ?? people.error ?? groups.error} />

@@ -16,6 +16,7 @@ export const keys = {
     binned === undefined ? (['things', programme] as const) : (['things', programme, binned] as const),
   storage: (programme: number) => ['storage', programme] as const,
   people: (programme: number) => ['people', programme] as const,
+  audit: (programme: number) => ['audit', programme] as const,
   groups: (programme: number) => ['groups', programme] as const,
   trails: (programme: number, span: string) => ['trails', programme, span] as const,
   questions: (programme: number) => ['questions', programme] as const,

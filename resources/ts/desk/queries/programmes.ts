@@ -1,4 +1,4 @@
-import { queryOptions } from '@tanstack/react-query'
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
 import type { Api, Programme, ProgrammeWithStages } from '../../shared/types'
 import { keys } from './keys'
@@ -85,6 +85,19 @@ export const groupsOf = (programme: number) =>
   queryOptions({
     queryKey: keys.groups(programme),
     queryFn: () => api<Api['Group'][]>('GET', `/programmes/${programme}/groups`),
+  })
+
+export const auditOf = (programme: number) =>
+  infiniteQueryOptions({
+    queryKey: keys.audit(programme),
+    queryFn: ({ pageParam }) =>
+      api<Api['AuditPage']>(
+        'GET',
+        `/programmes/${programme}/audit${pageParam === null ? '' : `?before=${pageParam}`}`,
+      ),
+    initialPageParam: null as number | null,
+    getNextPageParam: (last) => (last.more ? (last.entries.at(-1)?.id ?? null) : null),
+    staleTime: 0,
   })
 
 export const makeGroup = (programme: number, body: object) =>
