@@ -36,6 +36,7 @@ use App\Http\Controllers\RecordController;
 use App\Http\Controllers\RecordQuestionController;
 use App\Http\Controllers\RejectedRowController;
 use App\Http\Controllers\SchemaController;
+use App\Http\Controllers\SecondFactorController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SliceController;
 use App\Http\Controllers\SyncController;
@@ -116,6 +117,9 @@ Route::prefix('api/v1')->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('me', [SessionController::class, 'show']);
         Route::put('me/password', [AccountController::class, 'change'])->middleware('throttle:sign-in');
+        Route::post('me/second-factor', [SecondFactorController::class, 'begin'])->middleware('throttle:sign-in');
+        Route::put('me/second-factor', [SecondFactorController::class, 'confirm'])->middleware('throttle:sign-in');
+        Route::delete('me/second-factor', [SecondFactorController::class, 'end'])->middleware('throttle:sign-in');
         Route::get('me/devices', [AccountController::class, 'devices']);
         Route::delete('me/devices/{device}', [AccountController::class, 'signOut']);
         Route::get('mail-box', [AccountController::class, 'mailBox']);

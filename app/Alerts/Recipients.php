@@ -22,7 +22,7 @@ final class Recipients
      */
     public static function of(AlertPlan $plan, Programme $programme): array
     {
-        $members = $programme->members()->with(['user', 'crew'])->get()->filter(
+        $members = $programme->members()->with(['user', 'crew', 'groups'])->get()->filter(
             static fn (Member $m): bool => ($plan->toCoordinators && $m->role === Role::Coordinator)
                 || ($m->crew_id !== null && in_array($m->crew_id, $plan->crews, true)),
         );

@@ -82,6 +82,12 @@ class Member extends Model
         return $this->belongsTo(Crew::class);
     }
 
+    /** @return Collection<int, Group> read with the member, or now */
+    public function inGroups(): Collection
+    {
+        return $this->loadMissing('groups')->groups;
+    }
+
     /** @return BelongsToMany<Group, $this> */
     public function groups(): BelongsToMany
     {

@@ -13,6 +13,10 @@ use Illuminate\Foundation\Auth\User as Authenticatable;
  * @property string $email
  * @property string $password
  * @property \Illuminate\Support\Carbon|null $email_verified_at since when it is proved that the person has this address
+ * @property string|null $totp_secret in Base32
+ * @property \Illuminate\Support\Carbon|null $totp_since since when codes of an app are asked for
+ * @property int $totp_last step of the last code that was taken
+ * @property list<string>|null $recovery_codes hashes of those that are left
  */
 class User extends Authenticatable
 {
@@ -20,9 +24,16 @@ class User extends Authenticatable
 
     protected $fillable = ['name', 'email', 'password'];
 
-    protected $hidden = ['password', 'remember_token'];
+    protected $hidden = ['password', 'remember_token', 'totp_secret', 'recovery_codes'];
 
-    protected $casts = ['password' => 'hashed', 'email_verified_at' => 'datetime'];
+    protected $casts = [
+        'password' => 'hashed',
+        'email_verified_at' => 'datetime',
+        'totp_secret' => 'encrypted',
+        'totp_since' => 'datetime',
+        'totp_last' => 'integer',
+        'recovery_codes' => 'array',
+    ];
 
     /** @return HasMany<Member, $this> */
     public function memberships(): HasMany

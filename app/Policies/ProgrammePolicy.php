@@ -44,7 +44,7 @@ final class ProgrammePolicy
     {
         $member = $programme?->memberFor($user);
         $goes = $member !== null && ($member->coordinates() || $member->role === Role::Crew
-            || $member->groups->contains('may_change', true));
+            || $member->inGroups()->contains('may_change', true));
 
         return match (true) {
             $member === null => Response::denyAsNotFound(),

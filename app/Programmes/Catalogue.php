@@ -9,6 +9,7 @@ use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
 use App\Models\User;
+use App\Rights\LayerRights;
 use Illuminate\Support\Facades\DB;
 use PinYard\Plan\TidyUp;
 use stdClass;
@@ -39,7 +40,10 @@ final class Catalogue
                     ->with('owner')
                     ->get() as $thing
             ) {
-                $things[] = self::present($kind, $thing, $stars);
+                if (! $thing instanceof Layer || LayerRights::of($viewer, $thing->setRelation('programme', $programme))
+                    ->maySee()) {
+                    $things[] = self::present($kind, $thing, $stars);
+                }
             }
         }
         usort($things, static fn (array $a, array $b): int => strcasecmp($a['title'], $b['title']));

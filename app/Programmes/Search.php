@@ -13,6 +13,7 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
 use App\Records\VisibleRecords;
+use App\Rights\LayerRights;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
@@ -66,7 +67,10 @@ final readonly class Search
         $layers = Layer::query()
             ->whereIn('programme_id', $ids)
             ->with(['programme', 'visited', 'visitsLayer'])
-            ->get();
+            ->get()
+            ->each(fn (Layer $l) => $l->setRelation('programme', $programmes[$l->programme_id]))
+            // What is not there for somebody is not found by them, either.
+            ->filter(fn (Layer $l): bool => LayerRights::of($this->user, $l)->maySee());
         foreach ($layers as $layer) {
             $design = $layer->design();
             if (

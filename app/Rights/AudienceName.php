@@ -77,7 +77,7 @@ final readonly class AudienceName
         if ($member->crew_id !== null) {
             $of[] = self::crew($member->crew_id);
         }
-        foreach ($member->groups as $group) {
+        foreach ($member->inGroups() as $group) {
             $of[] = self::group($group->id);
         }
 

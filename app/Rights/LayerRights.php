@@ -43,7 +43,7 @@ final readonly class LayerRights
     {
         $rights = $who?->role === Role::Crew ? [$design->rightsOf($who->crew?->name)] : [];
         if ($who instanceof Member && $who->role !== Role::Coordinator) {
-            foreach ($who->groups as $group) {
+            foreach ($who->inGroups() as $group) {
                 if ($group->may_change) {
                     $rights[] = $design->rightsOf($group->name);
                 }

@@ -329,7 +329,7 @@ it('shows nothing when the slice of a rule has gone, and what was asked for agai
     $this->actingAs($this->head)->deleteJson("/api/v1/layers/{$this->nests->id}/slices/$slice");
     expect($told())->toBe([]);
     $this->actingAs($this->head)->getJson("/api/v1/programmes/{$this->field->id}/audiences")->assertOk()
-        ->assertJsonPath('layers.0.lost', true)
+        ->assertJsonPath('layers.0.rules.link.lost', true)
         ->assertJsonPath('things.0.closed.0.title', 'Nests');
     ($this->rule)(['rows' => 'all'])->assertOk();
     expect($told()[0]['total'])->toBe(3);

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Invitation;
 use App\People\Joining;
 use App\People\KnownDevice;
+use App\People\SecondFactor;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
@@ -56,9 +57,12 @@ final class JoinController
             $token,
             $request->validate(['password' => ['required', 'string', 'max:1000']])['password'],
         );
-        Auth::login($user);
-        $request->session()->regenerate();
-        KnownDevice::remember($request, $user->email);
+        // An invitation is no way around a second factor: who has one signs in after it.
+        if (! SecondFactor::isAskedOf($user)) {
+            Auth::login($user);
+            $request->session()->regenerate();
+            KnownDevice::remember($request, $user->email);
+        }
 
         return new JsonResponse(['ok' => true], 201);
     }

@@ -11,7 +11,9 @@ use App\People\SignedIn;
 use App\Plan\Questions;
 use App\Plan\Readiness;
 use App\Plan\Starters;
+use App\Rights\LayerRights;
 use App\Texts;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\UploadedFile;
@@ -83,7 +85,7 @@ final class PlanController
             ],
         ),
     ]
-    public function designs(Programme $programme): JsonResponse
+    public function designs(Request $request, Programme $programme): JsonResponse
     {
         $name = (Str::slug($programme->name) ?: 'programme').'-designs.json';
 
@@ -93,10 +95,7 @@ final class PlanController
                 'purpose' => $programme->purpose,
                 'time_zone' => $programme->time_zone,
                 'schema' => '/schemas/layer-design.json',
-                'layers' => $programme
-                    ->layers()
-                    ->orderBy('title')
-                    ->get()
+                'layers' => self::seen($request, $programme)
                     ->map(static fn (Layer $l): array => self::portable($l->design()->withGenerations([])->toArray()))
                     ->all(),
             ],
@@ -114,9 +113,9 @@ final class PlanController
             responses: [new OA\Response(response: 200, description: 'Layers, fields, choices')],
         ),
     ]
-    public function sheet(Programme $programme): BinaryFileResponse
+    public function sheet(Request $request, Programme $programme): BinaryFileResponse
     {
-        $layers = $programme->layers()->orderBy('title')->get();
+        $layers = self::seen($request, $programme);
         $designs = array_values($layers->map(static fn (Layer $l): LayerDesign => $l->design())->all());
         $name = (Str::slug($programme->name) ?: 'programme').'-designs.xlsx';
 
@@ -189,5 +188,14 @@ final class PlanController
     public function starters(): JsonResponse
     {
         return new JsonResponse(Starters::all());
+    }
+
+    /** @return Collection<int, Layer> those that are there for whoever asks */
+    private static function seen(Request $request, Programme $programme): Collection
+    {
+        $person = SignedIn::of($request);
+
+        return $programme->layers()->orderBy('title')->get()
+            ->filter(static fn (Layer $l): bool => LayerRights::of($person, $l)->maySee())->values();
     }
 }

@@ -9,6 +9,7 @@ use App\Http\Problems;
 use App\Models\User;
 use App\People\KnownDevice;
 use App\People\Passwords;
+use App\People\SecondFactor;
 use App\People\SignedIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -32,6 +33,12 @@ final class SessionController
                     properties: [
                         new OA\Property(property: 'email', type: 'string'),
                         new OA\Property(property: 'password', type: 'string'),
+                        new OA\Property(
+                            property: 'code',
+                            description: 'of the authenticator app, or one that was written down, where that is asked for',
+                            type: 'string',
+                            nullable: true,
+                        ),
                     ],
                 ),
             ),
@@ -49,6 +56,7 @@ final class SessionController
         $sent = $request->validate([
             'email' => ['required', 'string', 'max:190'],
             'password' => ['required', 'string', 'max:1000'],
+            'code' => ['sometimes', 'nullable', 'string', 'max:40'],
         ]);
         $user = User::query()->where('email', mb_strtolower(trim($sent['email'])))->first();
         if (! Passwords::fits($user, $sent['password']) || $user === null) {
@@ -57,6 +65,17 @@ final class SessionController
             }
 
             return Problems::stop(422, new Problem('sign_in_wrong', 'email'));
+        }
+        if (SecondFactor::isAskedOf($user)) {
+            $code = trim((string) ($sent['code'] ?? ''));
+            if ($code === '') {
+                return Problems::stop(422, new Problem('second_needed', 'code'));
+            }
+            if (! SecondFactor::takes($user, $code)) {
+                Audit::note(null, 'sign_in_failed', ['name' => $user->name, 'from' => $request->ip()], $user);
+
+                return Problems::stop(422, new Problem('second_wrong', 'code'));
+            }
         }
         // The session itself lasts for months, because a phone may come back after weeks; it ends where it is ended.
         Auth::login($user);
@@ -89,6 +108,7 @@ final class SessionController
             'id' => $user->id,
             'name' => $user->name,
             'email' => $user->email,
+            'second_factor' => SecondFactor::isAskedOf($user),
             // No models: every screen asks for this, and most of the answer's time went into making them.
             'roles' => DB::table('members')->where('user_id', $user->id)->orderBy('id')
                 ->get(['programme_id as programme', 'role'])->all(),

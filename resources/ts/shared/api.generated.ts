@@ -64,7 +64,15 @@ export interface components {
       id: number
       name: string
       email: string
+      second_factor: boolean
       roles: components['schemas']['ProgrammeRole'][]
+    }
+    SecondBegun: {
+      secret: string
+      address: string
+    }
+    SecondCodes: {
+      codes: string[]
     }
     ProgrammeRole: {
       programme: number

@@ -10,11 +10,12 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
+import { SecondFactor } from './SecondFactor'
 import { changePassword, myDevices, signOutDevice } from '../queries/programmes'
 
 type Device = Api['Device']
 
-/** A person's own page: the password, and where one is signed in. */
+/** A person's own page: the password, the second factor, and where one is signed in. */
 export function Account({ me }: { me: Me }) {
   return (
     <>
@@ -33,6 +34,7 @@ export function Account({ me }: { me: Me }) {
           <Typography color="text.secondary">{me.email}</Typography>
         </Box>
         <Password />
+        <SecondFactor />
         <Devices />
       </Box>
     </>

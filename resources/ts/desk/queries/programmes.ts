@@ -67,6 +67,14 @@ export const whoAmI = () => api<Api['Me']>('GET', '/me')
 
 export const changePassword = (body: object) => api('PUT', '/me/password', body)
 
+export const beginSecondFactor = (password: string) =>
+  api<Api['SecondBegun']>('POST', '/me/second-factor', { password })
+
+export const confirmSecondFactor = (code: string) =>
+  api<Api['SecondCodes']>('PUT', '/me/second-factor', { code })
+
+export const endSecondFactor = (password: string) => api('DELETE', '/me/second-factor', { password })
+
 export const signOutDevice = (device: string) => api('DELETE', `/me/devices/${device}`)
 
 export const removePerson = (programme: number, person: number) =>

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useEffect, useState, type FormEvent } from 'react'
-import { api } from '../api'
+import { api, ApiError } from '../api'
 import { t } from '../texts'
 import type { Me } from '../types'
 import { TextInput } from './Labelled'
@@ -16,6 +16,8 @@ type About = { demo: { coordinator: string; crew: string; password: string } | n
 export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; title: string; lead: string }) {
   const [email, setEmail] = useState('')
   const [password, setPassword] = useState('')
+  // Asked for once the server says that this account has a second factor.
+  const [code, setCode] = useState<string | null>(null)
   const [error, setError] = useState<unknown>(null)
   const [busy, setBusy] = useState(false)
   // The accounts of the demo are known to everybody, and said; beside real data there are none.
@@ -32,9 +34,11 @@ export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; titl
     setError(null)
     try {
       await primeToken()
-      onDone(await api<Me>('POST', '/session', { email, password }))
+      onDone(await api<Me>('POST', '/session', { email, password, ...(code === null ? {} : { code }) }))
     } catch (caught) {
-      setError(caught)
+      const asked = caught instanceof ApiError && caught.problems[0]?.code === 'second_needed'
+      if (asked && code === null) setCode('')
+      setError(asked && code === null ? null : caught)
       setBusy(false)
     }
   }
@@ -84,8 +88,19 @@ export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; titl
           needed
           inputProps={{ autoComplete: 'current-password' }}
         />
+        {code !== null && (
+          <TextInput
+            label={t('signin.code')}
+            hint={t('signin.code.hint')}
+            value={code}
+            onChange={setCode}
+            needed
+            autoFocus
+            inputProps={{ autoComplete: 'one-time-code', maxLength: 40 }}
+          />
+        )}
         <Problems error={error} />
-        <Button type="submit" size="large" disabled={busy || !email || !password}>
+        <Button type="submit" size="large" disabled={busy || !email || !password || code === ''}>
           {t('signin.go')}
         </Button>
         <Button variant="text" color="inherit" href="/forgot" sx={{ justifySelf: 'start', px: 0 }}>
