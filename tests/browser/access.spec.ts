@@ -51,6 +51,9 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
     [`/desk/p/${programme}/publish/map/${map.id}`, 'The season so far'],
     [`/desk/p/${programme}/publish/board/${board.id}`, 'Dawn board'],
     [`/desk/p/${programme}/publish/gate`, 'Gate'],
+    [`/desk/p/${programme}/publish/seen`, 'Who sees what'],
+    [`/desk/p/${programme}/people`, 'People and groups'],
+    [`/desk/p/${programme}/people/done`, 'What was done'],
   ]
   for (const [address, heading] of views) {
     await page.goto(address)

@@ -69,7 +69,7 @@ test('a group is made, invited from a list, shown blurred records, and looked at
     await panel.getByLabel('Code').uncheck()
     await panel.getByRole('button', { name: 'Show it so' }).click()
     await expect(
-      page.getByRole('button', { name: 'Höhlen, Übersee: blurred to 500 m, 1 of 2 fields' }),
+      page.getByRole('button', { name: 'Höhlen, Übersee: blurred to 500 m , 1 of 2 fields' }),
     ).toBeVisible()
     await expect(page.getByRole('button', { name: 'Höhlen, Guests: nothing' })).toBeVisible()
   })

@@ -81,7 +81,7 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     page.on('request', (r) => void (saves += r.method() === 'PUT' ? 1 : 0))
     await panel.getByRole('button', { name: 'Show it so' }).dblclick()
     await expect(
-      page.getByRole('button', { name: 'Höhlen, everyone with the link: blurred to 400 m, 1 of 2 fields' }),
+      page.getByRole('button', { name: 'Höhlen, everyone with the link: blurred to 400 m , 1 of 2 fields' }),
     ).toBeVisible()
     await expect(page.getByText('is open to everyone, its layer')).toHaveCount(0)
     expect(saves).toBe(1)

@@ -34,8 +34,10 @@ export function Account({ me }: { me: Me }) {
           <Typography color="text.secondary">{me.email}</Typography>
         </Box>
         <Password />
-        <SecondFactor />
-        <Devices />
+        <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
+          <SecondFactor />
+          <Devices />
+        </Box>
       </Box>
     </>
   )

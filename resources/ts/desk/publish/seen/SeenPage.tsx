@@ -5,7 +5,8 @@ import Link from '@mui/material/Link'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { visuallyHidden } from '@mui/utils'
+import { Fragment, useRef, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { Pill } from '../../../shared/parts/Pill'
 import { Problems } from '../../../shared/parts/Problems'
@@ -119,7 +120,7 @@ export function SeenPage() {
           <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', ...CELLS }}>
             <thead>
               <tr>
-                <th />
+                <td />
                 {data.audiences.map((a) => (
                   <th scope="col" key={a.name}>
                     <Head audience={a} programme={programme.id} />
@@ -284,11 +285,6 @@ function Cell({ layer, audience, open, draft, onOpen }: CellProps) {
   return (
     <ButtonBase
       aria-pressed={open}
-      aria-label={t('seen.cell', {
-        layer: layer.title,
-        audience: titleOf(audience),
-        words: words.map((w) => w.text).join(', ') || t('seen.nothing'),
-      })}
       onClick={onOpen}
       sx={{
         ...CELL,
@@ -297,11 +293,20 @@ function Cell({ layer, audience, open, draft, onOpen }: CellProps) {
         outlineOffset: -2,
         '&:hover': { bgcolor: '#F6EDDA' },
       }}>
+      {/* What the eye takes from the table the ear hears first. */}
+      <Box component="span" sx={visuallyHidden}>
+        {t('seen.cell', { layer: layer.title, audience: titleOf(audience) })}
+      </Box>
       {words.length === 0 && <Nothing />}
-      {words.map((w) => (
-        <Pill key={w.text} tone={w.tone}>
-          {w.text}
-        </Pill>
+      {words.map((w, i) => (
+        <Fragment key={w.text}>
+          {i > 0 && (
+            <Box component="span" sx={visuallyHidden}>
+              ,
+            </Box>
+          )}
+          <Pill tone={w.tone}>{w.text}</Pill>
+        </Fragment>
       ))}
       {draft && <Pill tone="warn">{t('seen.draft')}</Pill>}
     </ButtonBase>
