@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\People;
 
 use App\Audit\Audit;
-use App\Mailing\Letter;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
@@ -42,6 +41,9 @@ final readonly class Inviting
             throw Refused::because('group_unknown', 'groups');
         }
         $crew = trim($in['crew'] ?? '');
+        if ($crew !== '' && $programme->groups()->where('name', $crew)->exists()) {
+            throw Refused::because('group_name_taken', 'crew', $crew);
+        }
 
         return new self(
             $by,
@@ -57,11 +59,10 @@ final readonly class Inviting
     public function person(string $name, string $email): string
     {
         $crew = $this->crew === null ? null : $this->programme->crews()->firstOrCreate(['name' => $this->crew]);
-        // Two links: the one that is shown to hand over, and one that only who reads that mail can have.
-        [$token, $mailed] = [Str::random(32), Str::random(32)];
-        $this->programme->invitations()->create([
+        // This link is shown to hand over; the one in the mail is another, which only who reads that can have.
+        $token = Str::random(32);
+        $invitation = $this->programme->invitations()->create([
             'token_hash' => hash('sha256', $token),
-            'mail_token_hash' => hash('sha256', $mailed),
             'crew_id' => $crew?->id,
             'name' => $name,
             'email' => mb_strtolower($email),
@@ -73,12 +74,7 @@ final readonly class Inviting
         Audit::note($this->programme->id, 'invited', [
             'name' => $name, 'email' => mb_strtolower($email), 'role' => $this->role->value,
         ]);
-        Letter::send(mb_strtolower($email), 'mail.invite', [
-            'name' => $name,
-            'programme' => $this->programme->name,
-            'by' => $this->by->name,
-            'address' => config('app.url')."/join/$mailed",
-        ]);
+        SendInvitation::dispatch($invitation->id, $this->by->name);
 
         return "/join/$token";
     }

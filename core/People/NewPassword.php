@@ -12,7 +12,7 @@ use PinYard\Problem;
  */
 final readonly class NewPassword
 {
-    public const LEAST = 10;
+    public const LEAST = 12;
 
     public const MOST = 200;
 

@@ -90,11 +90,14 @@ test('a group is made, invited from a list, shown blurred records, and looked at
     await expect(page.getByRole('button', { name: /Höhlen, Übersee/ })).toBeVisible()
   })
   await test.step('one of them comes by the mail, sees just that, and loses it with the group', async () => {
-    const letters = await api.get<{ to: string; text: string }[]>('/mail-box')
-    const letter = letters.find((l) => l.to === anna)
+    // Mails go out behind the answer.
+    const sent = async () =>
+      (await api.get<{ to: string; text: string }[]>('/mail-box')).find((l) => l.to === anna)?.text
+    await expect.poll(sent).toBeTruthy()
+    const letter = await sent()
     const own = await browser.newContext()
     const guest = await own.newPage()
-    await guest.goto(new URL(/https?:\/\/\S+\/join\/\S+/.exec(letter!.text)![0]).pathname)
+    await guest.goto(new URL(/https?:\/\/\S+\/join\/\S+/.exec(letter!)![0]).pathname)
     await guest.getByLabel('Password').fill('a-den-in-the-dunes')
     await guest.getByRole('button', { name: 'Join' }).click()
     await guest.getByRole('link', { name: `Groups ${mark}` }).click()

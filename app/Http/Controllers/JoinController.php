@@ -45,7 +45,7 @@ final class JoinController
                 required: true,
                 content: new OA\JsonContent(
                     required: ['password'],
-                    properties: [new OA\Property(property: 'password', type: 'string', minLength: 10)],
+                    properties: [new OA\Property(property: 'password', type: 'string', minLength: 12)],
                 ),
             ),
             responses: [new OA\Response(response: 201, description: 'Joined and signed in')],

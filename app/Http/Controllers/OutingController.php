@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Models\Outing;
 use App\Models\Programme;
-use App\Models\Role;
 use App\People\SignedIn;
 use App\Plan\Outings;
 use Illuminate\Http\JsonResponse;
@@ -31,7 +30,8 @@ final class OutingController
             ->where('programme_id', $programme->id)
             ->with('crew')
             ->when(
-                $member?->role === Role::Crew,
+                // Whoever does not coordinate is told where their own crew goes, and what is for all.
+                $member?->coordinates() !== true,
                 static fn ($q) => $q->where(
                     static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $member?->crew_id),
                 ),

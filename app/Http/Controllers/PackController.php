@@ -11,7 +11,6 @@ use App\Models\Layer;
 use App\Models\Mark;
 use App\Models\Outing;
 use App\Models\Programme;
-use App\Models\Role;
 use App\People\SignedIn;
 use App\Plan\Outings;
 use App\Programmes\PlacesOfPack;
@@ -63,7 +62,7 @@ final class PackController
                             ->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())
                             ->with('crew')
                             ->when(
-                                $programme->memberFor($user)?->role === Role::Crew,
+                                $programme->memberFor($user)?->coordinates() !== true,
                                 static fn ($q) => $q->where(
                                     static fn ($own) => $own
                                         ->whereNull('crew_id')

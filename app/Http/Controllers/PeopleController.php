@@ -308,14 +308,17 @@ final class PeopleController
             Audit::note($programme->id, 'crew', ['name' => $name, 'crew' => $person->crew?->name, 'was' => $crew]);
         }
         if ($person->role !== $role && $person->user_id !== SignedIn::of($request)->id) {
-            Letter::send($person->user->email, 'mail.role', [
+            $words = [
                 'name' => $name,
                 'programme' => $programme->name,
                 'by' => SignedIn::of($request)->name,
                 'role' => Texts::of("role.{$person->role->value}"),
                 'what' => Texts::of("role.{$person->role->value}.what"),
                 'address' => config('app.url').'/desk',
-            ]);
+            ];
+            $to = $person->user->email;
+            // Behind the answer, so that a slow mail server holds up nobody's rights.
+            dispatch(static fn () => Letter::send($to, 'mail.role', $words))->afterCommit();
         }
     }
 

@@ -55,10 +55,10 @@ export function Join() {
           onChange={setPassword}
           needed
           autoFocus
-          inputProps={{ autoComplete: 'new-password', minLength: 10 }}
+          inputProps={{ autoComplete: 'new-password', minLength: 12 }}
         />
         <Problems error={error} />
-        <Button type="submit" size="large" disabled={password.length < 10}>
+        <Button type="submit" size="large" disabled={password.length < 12}>
           {t('join.go')}
         </Button>
       </Paper>

@@ -47,12 +47,12 @@ export function Reset() {
             onChange={setPassword}
             needed
             autoFocus
-            inputProps={{ autoComplete: 'new-password', minLength: 10 }}
+            inputProps={{ autoComplete: 'new-password', minLength: 12 }}
           />
         )}
         <Problems error={error} />
         {!done && !link.error && (
-          <Button type="submit" size="large" disabled={password.length < 10}>
+          <Button type="submit" size="large" disabled={password.length < 12}>
             {t('reset.go')}
           </Button>
         )}

@@ -83,7 +83,7 @@ function Password() {
         />
         <Problems error={error} />
         {done && <Typography role="status">{t('account.changed')}</Typography>}
-        <Button type="submit" disabled={!current || password.length < 10}>
+        <Button type="submit" disabled={!current || password.length < 12}>
           {t('account.change')}
         </Button>
       </Box>

@@ -15,6 +15,7 @@ import { t } from '../../shared/texts'
 import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
 import { AlertShelf } from '../alerts/AlertShelf'
 import { useProgramme } from '../ProgrammePage'
+import { MyGroups } from './MyGroups'
 import { seenAs } from './seen/seenAs'
 import { boardsOf, gateOf, makeBoard, makeMap, mapsOf } from '../queries/publish'
 import { keys } from '../queries/keys'
@@ -81,6 +82,7 @@ export function Publish() {
   return (
     <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100, width: '100%', mx: 'auto', display: 'grid', gap: 7 }}>
       <Problems error={error ?? maps.error ?? boards.error} />
+      {programme.role !== 'coordinator' && <MyGroups />}
       <Shelf
         title={t('publish.maps')}
         kind="map"
