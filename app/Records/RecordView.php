@@ -47,7 +47,11 @@ final class RecordView
         $visited =
             $layer->visited === null
                 ? []
-                : self::names($layer->visited, array_column($rows, 'parent'), $viewer);
+                : self::names(
+                    $layer->visited->setRelation('programme', $layer->programme),
+                    array_column($rows, 'parent'),
+                    $viewer,
+                );
 
         return array_map(
             static fn (stdClass $row): array => [
@@ -132,6 +136,8 @@ final class RecordView
         if ($of === null) {
             return [];
         }
+        // It lies in the same one, and who belongs to that is known.
+        $of->setRelation('programme', $layer->programme);
         foreach (array_chunk($ids, 1_000) as $some) {
             $rows = VisibleRecords::for($viewer, $of)->rows()->whereIn('parent', $some)
                 ->groupBy('parent')->selectRaw('parent, count(*) as visits, max(collected_at) as latest');

@@ -79,8 +79,8 @@ final class Totp
     {
         $text = '';
         $bits = $held = 0;
-        foreach (unpack('C*', $bytes) ?: [] as $byte) {
-            $bits = ($bits << 8 | $byte) & 0xFFFF;
+        foreach (str_split($bytes) as $byte) {
+            $bits = ($bits << 8 | ord($byte)) & 0xFFFF;
             for ($held += 8; $held >= 5; $held -= 5) {
                 $text .= self::LETTERS[$bits >> ($held - 5) & 31];
             }

@@ -7,7 +7,7 @@ use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
-/** What was done about rights, links, files and sign-ins. Nothing in it is ever changed, and the database holds to it. */
+/** What was done about rights, links, files and sign-ins. Nothing in it is ever changed; the database holds to it. */
 return new class extends Migration
 {
     public function up(): void

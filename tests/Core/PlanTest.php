@@ -66,7 +66,7 @@ describe('the ready check', function (): void {
     );
     $area = Box::of(-12, -15, -11, -14);
 
-    it('asks whether everyone may see to the metre what is open, and catches what is open with a closed layer', function (
+    it('asks whether all may see to the metre what is open, and catches what is open with a closed layer', function (
         bool $open,
         bool $exact,
         bool $decided,

@@ -15,7 +15,8 @@ beforeEach(function (): void {
     $this->design = LayerDesign::fromArray([
         'title' => 'Nests', 'geometry' => 'point',
         'fields' => [
-            ['key' => 'a', 'label' => 'A', 'kind' => 'short_text'], ['key' => 'b', 'label' => 'B', 'kind' => 'short_text'],
+            ['key' => 'a', 'label' => 'A', 'kind' => 'short_text'],
+            ['key' => 'b', 'label' => 'B', 'kind' => 'short_text'],
         ],
     ]);
     $this->by = fn (array $rule, ?Filter $only = null): Sight => Rule::read(
@@ -40,7 +41,7 @@ it('is one rule where all admit the same records, the widest of each part', func
         ->and($both->photos)->toBeTrue();
 });
 
-it('sees their own as they are and all others as cells, and of all together says what holds for every one', function (): void {
+it('sees their own as they are and others as cells, and says of all what holds for each', function (): void {
     $both = Sight::together([
         ($this->by)(['rows' => 'own']), ($this->by)(['place' => 'cell', 'metres' => 500, 'fields' => ['a']]),
     ]);
@@ -79,7 +80,8 @@ it('widens what a slice shows by what is shown of all', function (): void {
 it('is the same in whatever order the rules come', function (): void {
     $rules = [
         ($this->by)(['rows' => 'own']), ($this->by)(['place' => 'cell', 'metres' => 500, 'fields' => ['a']]),
-        ($this->by)(['place' => 'none', 'fields' => ['b']]), ($this->by)(['place' => 'exact', 'fields' => ['a']], $this->some),
+        ($this->by)(['place' => 'none', 'fields' => ['b']]),
+        ($this->by)(['place' => 'exact', 'fields' => ['a']], $this->some),
     ];
     $told = static function (Sight $s): array {
         $ways = array_map(static fn (Sight $w): string => $w->key(), $s->ways);

@@ -58,7 +58,7 @@ it('notes links that are opened, renewed and closed, and files that are taken ou
     expect(array_column(($this->told)(), 1))->toBe(['export', 'link_closed', 'link_renewed', 'link_opened']);
 });
 
-it('tells of sign-ins in the programmes of that person, and of those that failed, and of nobody else', function (): void {
+it('tells of sign-ins and of those that failed in the programmes of that person', function (): void {
     $other = $this->person('Elsewhere');
     $sign = fn ($person, string $password): mixed => $this->postJson('/api/v1/session', [
         'email' => $person->email, 'password' => $password,
