@@ -35,7 +35,7 @@ final class SessionController
                         new OA\Property(property: 'password', type: 'string'),
                         new OA\Property(
                             property: 'code',
-                            description: 'of the authenticator app, or one that was written down, where it is asked for',
+                            description: 'of the authenticator app, or one that was written down; where asked for',
                             type: 'string',
                             nullable: true,
                         ),
