@@ -62,10 +62,9 @@ await preview.getByLabel('Clutch size').evaluate((e) => e.scrollIntoView({ block
 await page.getByLabel('Formula').evaluate((e) => e.scrollIntoView({ block: 'center' }))
 await take(page, 'build')
 await page.goto(`${base}/desk/p/${id}/publish/seen`)
-await page.getByRole('button', { name: /^Nests, everyone/ }).click()
-await page.getByRole('button', { name: 'blurred' }).click()
+await page.getByRole('button', { name: /^Nests, Partners/ }).click()
+
 await take(page, 'seen', 4000)
-await page.getByRole('button', { name: 'Leave it as it was' }).click()
 await page.goto(`${base}/desk/p/${id}/build/bring`)
 await page
   .getByLabel('Bring in a file')
