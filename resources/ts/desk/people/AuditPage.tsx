@@ -54,7 +54,7 @@ export function AuditPage() {
                     auditText(e)
                   ) : (
                     <>
-                      <b>{e.who}</b> {auditText(e)}
+                      <b>{e.who || t('audit.nobody')}</b> {auditText(e)}
                     </>
                   )}
                 </span>

@@ -5,6 +5,7 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import Typography from '@mui/material/Typography'
 import { useRef, useState, type FormEvent } from 'react'
 import { TextInput } from '../../shared/parts/Labelled'
+import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Api } from '../../shared/types'
@@ -18,6 +19,7 @@ export function Groups({ groups, onDone }: Props) {
   const programme = useProgramme()
   const [name, setName] = useState('')
   const making = useRef(false)
+  const [error, setError] = useState<unknown>(null)
   const make = async (e: FormEvent) => {
     e.preventDefault()
     if (making.current) return
@@ -25,8 +27,11 @@ export function Groups({ groups, onDone }: Props) {
     const failed = await makeGroup(programme.id, { name: name.trim() })
       .then(() => null)
       .catch((caught: unknown) => caught)
-    await onDone(failed)
-    if (failed === null) setName('')
+    setError(failed)
+    if (failed === null) {
+      await onDone(null)
+      setName('')
+    }
     making.current = false
   }
   return (
@@ -39,6 +44,7 @@ export function Groups({ groups, onDone }: Props) {
           <OneGroup key={g.id} group={g} onDone={onDone} />
         ))}
       </Box>
+      <Problems error={error} />
       <Box component="form" onSubmit={make} sx={{ display: 'flex', gap: 2, alignItems: 'end', mt: 2 }}>
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <TextInput
@@ -60,7 +66,12 @@ function OneGroup({ group: g, onDone }: { group: Api['Group']; onDone: Props['on
   const [open, setOpen] = useState(false)
   const [sure, setSure] = useState(false)
   const [name, setName] = useState(g.name)
-  const run = (work: Promise<unknown>) => void work.then(() => onDone(null)).catch(onDone)
+  const [error, setError] = useState<unknown>(null)
+  const run = (work: Promise<unknown>) =>
+    void work.then(() => {
+      setError(null)
+      return onDone(null)
+    }, setError)
   return (
     <Box component="li" sx={{ borderTop: '1px solid', borderColor: 'divider', py: 2 }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'baseline' }}>
@@ -81,6 +92,7 @@ function OneGroup({ group: g, onDone }: { group: Api['Group']; onDone: Props['on
       </Box>
       {open && (
         <Box sx={{ display: 'grid', gap: 1.5, pt: 2 }}>
+          <Problems error={error} />
           <TextInput
             label={t('collect.name')}
             value={name}

@@ -8,6 +8,7 @@ import Typography from '@mui/material/Typography'
 import { useState } from 'react'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
+import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import type { Api, Role } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
@@ -65,12 +66,15 @@ export function PersonRow({ person: p, crews, groups, onDone }: Props) {
 function Changing({ person: p, crews, groups, onDone }: Props) {
   const programme = useProgramme()
   const [busy, setBusy] = useState(false)
+  // Said where it was tapped: a long list hides what stands above it.
+  const [error, setError] = useState<unknown>(null)
   const [crew, setCrew] = useState(p.crew ?? '')
   const [next, setNext] = useState<Role>(p.role)
   const run = async (work: Promise<unknown>) => {
     setBusy(true)
     const failed = await work.then(() => null).catch((e: unknown) => e)
-    await onDone(failed)
+    setError(failed)
+    if (failed === null) await onDone(null)
     setBusy(false)
     return failed === null
   }
@@ -172,7 +176,10 @@ function Changing({ person: p, crews, groups, onDone }: Props) {
           ))}
         </Box>
       )}
-      <Leave person={p} onDone={(e) => void onDone(e)} />
+      <Problems error={error} />
+      <Box sx={{ justifySelf: 'start' }}>
+        <Leave person={p} onDone={(e) => (e === null ? void onDone(null) : setError(e))} />
+      </Box>
     </Box>
   )
 }

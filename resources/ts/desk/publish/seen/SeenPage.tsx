@@ -255,7 +255,8 @@ function Opened({ layer, audience, visits, draft, saving, error, onDraft, onSave
 /** What a column is called, who is meant, and the way to see it as they do. */
 function Head({ audience: a, programme }: { audience: AudienceOf; programme: number }) {
   return (
-    <Box sx={{ display: 'grid', justifyItems: 'start', minWidth: 92 }}>
+    <Box
+      sx={{ display: 'grid', justifyItems: 'start', minWidth: 92, maxWidth: 180, overflowWrap: 'anywhere' }}>
       <span>{titleOf(a)}</span>
       {a.people && (
         <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.84rem', whiteSpace: 'nowrap' }}>
@@ -328,7 +329,7 @@ const CELL = {
 const CELLS = {
   '& th, & td': { textAlign: 'left', px: 3, py: 1.75, borderTop: '1px solid #E6DCC6' },
   '& thead th': { borderTop: 0, fontWeight: 500, fontSize: '0.9rem' },
-  '& tbody th[scope="row"]': { fontWeight: 650, overflowWrap: 'anywhere' },
+  '& tbody th[scope="row"]': { fontWeight: 650, minWidth: 130, maxWidth: 260, overflowWrap: 'break-word' },
   '& th[colspan]': { bgcolor: '#F5EFE2', fontWeight: 600, fontSize: '0.9rem', py: 1.25 },
 } as const
 
