@@ -138,7 +138,8 @@ final class BoardAnswers
             return true;
         }
         foreach ($tile->layers() as $layer) {
-            if (VisibleRecords::of($this->sources->viewer, $this->sources->layer($layer))->seesNothing()) {
+            $records = VisibleRecords::of($this->sources->viewer, $this->sources->layer($layer));
+            if ($records->seesNothing() && ! ($tile->tellsFigures() && $records->counted() !== null)) {
                 return true;
             }
         }
@@ -198,30 +199,33 @@ final class BoardAnswers
     private function broken(array $tile, array $problems): array
     {
         // What is wrong with a design is for those who work with it: its sentences name fields and choices.
+        $held = str_starts_with($problems[0]->code ?? '', 'held_');
+
         return $this->sources->viewer->isLink()
-            ? $this->closed($tile)
+            ? $this->closed($tile, $held ? array_column(Texts::problems($problems), 'message') : null)
             : [
                 'kind' => 'broken',
                 'slice_name' => null,
                 'follows' => true,
                 'answer' => [
                     'messages' => array_column(Texts::problems($problems), 'message'),
-                    'closed' => array_column($problems, 'code') === ['tile_hidden'],
+                    'closed' => $held || array_column($problems, 'code') === ['tile_hidden'],
                 ],
             ] + $this->drawn($tile);
     }
 
     /**
      * @param  array<string, mixed>  $tile
+     * @param  list<string>|null  $messages  why, where more can be said than that it is not open
      * @return array<string, mixed> that there is a tile, its place and title, and nothing of what it reads
      */
-    private function closed(array $tile): array
+    private function closed(array $tile, ?array $messages = null): array
     {
         return [
             'kind' => 'broken',
             'slice_name' => null,
             'follows' => true,
-            'answer' => ['messages' => [Texts::of('tile.closed')], 'closed' => true],
+            'answer' => ['messages' => $messages ?? [Texts::of('tile.closed')], 'closed' => true],
         ] + array_intersect_key($tile, array_flip(self::PLACE));
     }
 }

@@ -16,6 +16,7 @@ use LogicException;
 use PinYard\Board\Facts;
 use PinYard\Board\Figures;
 use PinYard\Board\Grouping;
+use PinYard\Board\HeldFigures;
 use PinYard\Board\Measure;
 use PinYard\Board\Pick;
 use PinYard\Board\Quantity;
@@ -54,10 +55,23 @@ final class BoardFacts implements Facts
 
     public function figures(): Figures
     {
+        $seen = $this->figuresOf(false);
+        $least = $this->least();
+
+        return $least === null
+            ? $seen
+            : new HeldFigures($this->figuresOf(true), $least, $this->seesSome() ? $seen : null);
+    }
+
+    /** @param  bool  $counted  of what is not told one by one, wherever there is such */
+    private function figuresOf(bool $counted): Figures
+    {
         $records = fn (Reading $reading, ?int $slice, array $fields): VisibleRecords => $this->records(
             $reading,
             array_values(array_filter($fields, is_string(...))),
             $slice,
+            false,
+            $counted,
         );
         $asked = new SqlFigures(
             $records,
@@ -72,6 +86,30 @@ final class BoardFacts implements Facts
         );
 
         return new BitFigures($records, $this->sources->bits->of(...), $asked);
+    }
+
+    /** The least count that all of the tile keeps to; null where it reads nothing that is told in figures alone. */
+    private function least(): ?int
+    {
+        $least = null;
+        foreach ($this->tile->tellsFigures() ? $this->tile->layers() : [] as $number) {
+            $counted = VisibleRecords::of($this->sources->viewer, $this->sources->layer($number))->counted();
+            $least = max($least ?? 0, $counted->sight->least ?? 0) ?: null;
+        }
+
+        return $least;
+    }
+
+    /** Whether some of what the tile reads is also seen one by one. */
+    private function seesSome(): bool
+    {
+        foreach ($this->tile->layers() as $number) {
+            if (VisibleRecords::of($this->sources->viewer, $this->sources->layer($number))->seesNothing()) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     public function today(): string
@@ -211,11 +249,23 @@ final class BoardFacts implements Facts
      * The records of a reading with what the tile was told to show of them, and nothing else.
      *
      * @param  list<string>  $fields  keys
+     * @param  bool  $counted  also where they are told in figures alone
      */
-    private function records(Reading $reading, array $fields, ?int $slice = null, bool $photos = false): VisibleRecords
-    {
+    private function records(
+        Reading $reading,
+        array $fields,
+        ?int $slice = null,
+        bool $photos = false,
+        bool $counted = false,
+    ): VisibleRecords {
         $layer = $this->sources->layer($reading->layer);
         $visible = VisibleRecords::of($this->sources->viewer, $layer);
+        $figures = $visible->counted();
+        if ($counted && $figures !== null && $this->sources->stood !== null) {
+            // From one day to the next it would tell what is held back.
+            throw Refused::because('held_stood', 'layer');
+        }
+        $visible = $counted ? $figures ?? $visible : $visible;
         if ($visible->seesNothing()) {
             throw Refused::because('tile_hidden', 'layer');
         }
@@ -232,6 +282,12 @@ final class BoardFacts implements Facts
             $visible = $visible->filtered($layer->filter($reading->span()));
         }
         foreach ($this->picksElsewhere() as $pick) {
+            if ($this->least() !== null) {
+                // Nothing narrows what is told of so many at least.
+                $this->heard(false);
+
+                continue;
+            }
             $filter = BoardPicks::on($pick, $layer);
             $visited = $filter === null ? $this->visited($pick, $layer) : null;
             $this->heard($filter !== null || $visited !== null);

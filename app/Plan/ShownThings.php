@@ -32,10 +32,14 @@ final class ShownThings
     public static function of(Programme $programme): array
     {
         $layers = self::layers($programme);
-        $closed = [];
+        $closed = $hidden = [];
         foreach ($layers as $layer) {
-            if (VisibleRecords::of(Viewer::anyone(), $layer)->seesNothing()) {
+            $records = VisibleRecords::of(Viewer::anyone(), $layer);
+            if ($records->seesNothing()) {
                 $closed[$layer->id] = $layer->title;
+                if ($records->counted() === null) {
+                    $hidden[$layer->id] = $layer->title;
+                }
             }
         }
         $things = [];
@@ -45,6 +49,8 @@ final class ShownThings
         ];
         foreach ($shown as $thing) {
             $open = $thing->audience === Audience::Link;
+            // Boards may tell figures of what no map shows.
+            $lacking = $thing instanceof Map ? $closed : $hidden;
             $things[] = [
                 'kind' => $thing instanceof Map ? 'map' : 'board',
                 'id' => $thing->id,
@@ -54,8 +60,8 @@ final class ShownThings
                 'layers' => self::layersOf($thing),
                 'closed' => $open
                     ? array_map(
-                        static fn (int $id): array => ['id' => $id, 'title' => $closed[$id]],
-                        array_values(array_intersect(self::layersOf($thing), array_keys($closed))),
+                        static fn (int $id): array => ['id' => $id, 'title' => $lacking[$id]],
+                        array_values(array_intersect(self::layersOf($thing), array_keys($lacking))),
                     )
                     : [],
             ];

@@ -105,7 +105,13 @@ final class SeenBy
                 // One that the design does not allow any more can't be chosen.
             }
         }
-        $rule = $in === null ? null : Rule::read($in, $layer->design(), $slices, $audience->goesOut());
+        $rule = $in === null ? null : Rule::read(
+            $in,
+            $layer->design(),
+            $slices,
+            $audience->goesOut(),
+            $audience->name === AudienceName::MAKERS,
+        );
         DB::transaction(static function () use ($layer, $audience, $rule, $was): void {
             $now = Layer::query()->lockForUpdate()->findOrFail($layer->id);
             // In whatever order its parts stand.
@@ -129,6 +135,7 @@ final class SeenBy
                 'metres' => $becomes->blur?->metres,
                 'fields' => $becomes->fields === null ? -1 : count($becomes->fields),
                 'photos' => $becomes->photos ? 'yes' : 'no',
+                'least' => $becomes->least ?? 0,
             ]);
         });
     }

@@ -157,6 +157,17 @@ final readonly class VisibleRecords
             ($this->layer->stands() === null ? '' : ' as on '.$this->layer->stands());
     }
 
+    /**
+     * Those that figures may be made of, but that are not told one by one; null where there are none. Whatever is
+     * built on it must hold small figures back ({@see \PinYard\Board\HeldFigures}).
+     */
+    public function counted(): ?self
+    {
+        return $this->sight->figures === null
+            ? null
+            : new self($this->viewer, $this->layer, $this->sight->figures, $this->filters, $this->visited);
+    }
+
     public function shows(string $field): bool
     {
         return in_array($field, $this->sight->fieldsOf($this->layer->design()), true);

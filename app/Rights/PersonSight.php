@@ -31,6 +31,10 @@ final class PersonSight
             $sights[] = self::byAudience($layer, $audience, $member);
         }
         $sight = Sight::together($sights);
+        if ($member->mayMake()) {
+            // Who puts groups together as they like takes one figure from another until single records are left.
+            $sight = $sight->withoutFigures();
+        }
         if ($sight->isWhole()) {
             return $sight;
         }

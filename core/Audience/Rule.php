@@ -10,12 +10,16 @@ use PinYard\Filter\Subject;
 use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
-/** What one audience may see of a layer: which records, which place, which fields, whether photos. */
+/**
+ * What one audience may see of a layer: which records, which place, which fields, whether photos; or no single record,
+ * but figures of so many at least.
+ */
 final readonly class Rule
 {
     /**
      * @param  int|null  $slice  number of the slice whose records alone are seen
      * @param  list<string>|null  $fields  keys; null: all, also those to come
+     * @param  int|null  $least  records that a figure must be of, where figures alone are told
      */
     private function __construct(
         public Rows $rows,
@@ -24,6 +28,7 @@ final readonly class Rule
         public ?Blur $blur,
         public ?array $fields,
         public bool $photos,
+        public ?int $least = null,
     ) {
     }
 
@@ -44,15 +49,21 @@ final readonly class Rule
     }
 
     /**
-     * Reads `{rows: all|slice|own|none, slice?, place: exact|cell|none, metres?, fields: [keys]|null, photos}`.
+     * Reads `{rows: all|slice|own|none, slice?, place: exact|cell|none, metres?, fields: [keys]|null, photos, least?}`.
      *
      * @param  array<int, Filter>  $slices  of the layer, by number
      * @param  bool  $goesOut  whether those of whom it is said bring records, so that there can be their own
+     * @param  bool  $mayPart  whether they make boards, and group records as they like
      *
      * @throws Refused
      */
-    public static function read(mixed $in, LayerDesign $design, array $slices, bool $goesOut = false): self
-    {
+    public static function read(
+        mixed $in,
+        LayerDesign $design,
+        array $slices,
+        bool $goesOut = false,
+        bool $mayPart = false,
+    ): self {
         $in = is_array($in) ? $in : [];
         $rows = $in['rows'] ?? null;
         if ($rows === 'none') {
@@ -81,14 +92,36 @@ final readonly class Rule
             throw Refused::because('audience_slice_place', 'slice');
         }
 
+        $least = self::leastOf($in['least'] ?? null, $mayPart);
+
         return new self(
             Rows::All,
             is_int($slice) ? $slice : null,
             $place,
             is_int($metres) ? Blur::of($metres) : null,
             self::fields($in['fields'] ?? null, $design),
-            ($in['photos'] ?? null) === true,
+            $least === null && ($in['photos'] ?? null) === true,
+            $least,
         );
+    }
+
+    /** @throws Refused */
+    private static function leastOf(mixed $least, bool $mayPart): ?int
+    {
+        if ($least === null) {
+            return null;
+        }
+        if ($mayPart) {
+            // Who puts groups together as they like takes one figure from another until single records are left.
+            throw Refused::because('audience_least_makers', 'least');
+        }
+        if (! is_int($least) || $least < SmallCounts::LEAST || $least > SmallCounts::MOST) {
+            throw Refused::because('audience_least', 'least', is_scalar($least) ? $least : null, [
+                'least' => SmallCounts::LEAST, 'most' => SmallCounts::MOST,
+            ]);
+        }
+
+        return $least;
     }
 
     /** @return list<string>|null */
@@ -115,7 +148,7 @@ final readonly class Rule
     /** Whether it says to the metre where records are. */
     public function tellsPlaces(): bool
     {
-        return $this->rows !== Rows::None && $this->place === Sharpness::Exact;
+        return $this->rows !== Rows::None && $this->place === Sharpness::Exact && $this->least === null;
     }
 
     /** Whether who is let through by a filter depends on where they are. */
@@ -134,7 +167,8 @@ final readonly class Rule
      * As it was stored: rules are read at every request, so what takes long to work out is stored with them.
      *
      * @param  array{rows: string, slice: int|null, place: string, metres: int|null, fields: list<string>|null,
-     *     photos: bool, bands: list<array{int, int, int}>|null, ...<mixed>}  $stored  as {@see toStored()} gave it
+     *     photos: bool, bands: list<array{int, int, int}>|null, least?: int|null,
+     *     ...<mixed>}  $stored  as {@see toStored()} gave it
      */
     public static function stored(array $stored): self
     {
@@ -145,6 +179,7 @@ final readonly class Rule
             $stored['metres'] === null ? null : Blur::known($stored['metres'], $stored['bands'] ?? []),
             $stored['fields'],
             $stored['photos'],
+            $stored['least'] ?? null,
         );
     }
 
@@ -165,6 +200,7 @@ final readonly class Rule
             'metres' => $this->blur?->metres,
             'fields' => $this->fields,
             'photos' => $this->photos,
+            'least' => $this->least,
         ];
     }
 

@@ -19,6 +19,8 @@ final readonly class Sight
      * @param  Filter|null  $only  what the records must be
      * @param  Blur|null  $blur  which cells stand for their places
      * @param  list<self>  $ways  where there are several
+     * @param  self|null  $figures  what is told in figures of many records at once, and not of single ones
+     * @param  int  $least  of such: records that each figure must be of
      */
     private function __construct(
         public Rows $rows,
@@ -28,15 +30,58 @@ final readonly class Sight
         public ?Filter $only = null,
         public ?Blur $blur = null,
         public array $ways = [],
+        public ?self $figures = null,
+        public int $least = 1,
     ) {
     }
 
     /**
-     * Of several only those count that admit a record, and of them the widest.
+     * Of several only those count that admit a record, and of them the widest. Figures alone are told as by the one of
+     * the smallest least count, unless all records are seen anyway.
      *
      * @param  list<self>  $sights
      */
     public static function together(array $sights): self
+    {
+        $seen = self::seen($sights);
+        $figures = self::inFigures($sights);
+        $all = $seen->rows === Rows::All && ! $seen->chooses();
+
+        return $figures === null || $all ? $seen : $seen->with($figures);
+    }
+
+    /** @param  list<self>  $sights */
+    private static function inFigures(array $sights): ?self
+    {
+        $figures = array_values(array_filter(array_map(static fn (self $s): ?self => $s->figures, $sights)));
+        usort($figures, static fn (self $a, self $b): int => $a->least <=> $b->least);
+
+        return $figures[0] ?? null;
+    }
+
+    /** The same without figures of what is not seen one by one. */
+    public function withoutFigures(): self
+    {
+        return $this->figures === null ? $this : $this->with(null);
+    }
+
+    private function with(?self $figures): self
+    {
+        return new self(
+            $this->rows,
+            $this->place,
+            $this->fields,
+            $this->photos,
+            $this->only,
+            $this->blur,
+            $this->ways,
+            $figures,
+            $this->least,
+        );
+    }
+
+    /** @param  list<self>  $sights */
+    private static function seen(array $sights): self
     {
         $ways = [];
         foreach ($sights as $sight) {
@@ -147,16 +192,16 @@ final readonly class Sight
     /** The same records with all that there is of them: whoever may change them must see it. */
     public function whole(): self
     {
-        return $this->ways === []
+        return ($this->ways === []
             ? new self($this->rows, $this->rows === Rows::None ? Sharpness::None : Sharpness::Exact, null, true,
                 $this->only)
-            : self::together(array_map(static fn (self $w): self => $w->whole(), $this->ways));
+            : self::together(array_map(static fn (self $w): self => $w->whole(), $this->ways)))->with($this->figures);
     }
 
     /** The same records with their places as they are, as whoever visits them must find them. */
     public function placed(): self
     {
-        return $this->ways === []
+        return ($this->ways === []
             ? new self(
                 $this->rows,
                 $this->rows === Rows::None ? Sharpness::None : Sharpness::Exact,
@@ -164,7 +209,7 @@ final readonly class Sight
                 $this->photos,
                 $this->only,
             )
-            : self::together(array_map(static fn (self $w): self => $w->placed(), $this->ways));
+            : self::together(array_map(static fn (self $w): self => $w->placed(), $this->ways)))->with($this->figures);
     }
 
     /** Whether which records it admits depends on who looks. */
@@ -182,7 +227,19 @@ final readonly class Sight
     /** @param  Filter|null  $slice  what the slice of the rule lets through */
     public static function by(Rule $rule, ?Filter $slice): self
     {
-        return new self($rule->rows, $rule->place, $rule->fields, $rule->photos, $slice, $rule->blur);
+        return $rule->least === null
+            ? new self($rule->rows, $rule->place, $rule->fields, $rule->photos, $slice, $rule->blur)
+            : self::nothing()->with(new self(
+                $rule->rows,
+                $rule->place,
+                $rule->fields,
+                false,
+                $slice,
+                $rule->blur,
+                [],
+                null,
+                $rule->least,
+            ));
     }
 
     public static function everything(): self
@@ -220,6 +277,8 @@ final readonly class Sight
             $this->only,
             $this->blur,
             array_map(static fn (self $w): self => $w->narrowedTo($fields, $photos), $this->ways),
+            $this->figures?->narrowedTo($fields),
+            $this->least,
         );
     }
 
@@ -246,11 +305,19 @@ final readonly class Sight
     /** Whether all that there is of a record is let through, so that nothing need be cut. */
     public function isWhole(): bool
     {
-        return $this->ways === [] && $this->place === Sharpness::Exact && $this->fields === null && $this->photos;
+        return $this->ways === [] && $this->place === Sharpness::Exact && $this->fields === null && $this->photos
+            && $this->least === 1;
     }
 
     /** Names what is let through; whoever made the record is not in it. */
     public function key(): string
+    {
+        $key = $this->seenKey().($this->least === 1 ? '' : ":least $this->least");
+
+        return $this->figures === null ? $key : "$key+figures:{$this->figures->key()}";
+    }
+
+    private function seenKey(): string
     {
         if ($this->ways !== []) {
             return implode('|', array_map(static fn (self $w): string => $w->key(), $this->ways));

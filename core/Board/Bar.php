@@ -7,13 +7,17 @@ namespace PinYard\Board;
 /** One group of a breakdown. */
 final readonly class Bar
 {
-    /** @param  int  $groups  how many groups it stands for */
+    /**
+     * @param  int  $groups  how many groups it stands for
+     * @param  bool  $held  whether it is of too few to be told
+     */
     public function __construct(
         public Line $line,
         public ?float $value,
         public int $n,
         private ?int $share = null,
         private int $groups = 1,
+        public bool $held = false,
     ) {
     }
 
@@ -31,7 +35,7 @@ final readonly class Bar
 
     public function withShare(?int $share): self
     {
-        return new self($this->line, $this->value, $this->n, $share, $this->groups);
+        return new self($this->line, $this->value, $this->n, $share, $this->groups, $this->held);
     }
 
     /** @return array<string, mixed> */
@@ -41,6 +45,7 @@ final readonly class Bar
             'value' => $this->value,
             'n' => $this->n,
             'share' => $this->share,
+            'held' => $this->held,
         ] + ($cells === null ? [] : ['parts' => $cells->of($this->line)]);
     }
 

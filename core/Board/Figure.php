@@ -12,9 +12,20 @@ final readonly class Figure
      *     to divide by
      * @param  int  $n  records
      * @param  int  $known  those of them that have what is measured
+     * @param  bool  $held  whether it is not told, being of too few
      */
-    public function __construct(public float|string|null $value, public int $n, public int $known)
+    public function __construct(
+        public float|string|null $value,
+        public int $n,
+        public int $known,
+        public bool $held = false,
+    ) {
+    }
+
+    /** Of too few to be told; nothing else is said of it either. */
+    public static function held(): self
     {
+        return new self(null, 0, 0, true);
     }
 
     public static function none(): self

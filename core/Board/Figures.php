@@ -25,6 +25,9 @@ interface Figures
      */
     public function by(Reading $reading, array $measures, Grouping ...$by): array;
 
+    /** Records that a figure must be of to be told; one where all are. */
+    public function least(): int;
+
     /** How a number lies. */
     public function spread(Reading $reading, Quantity $quantity): Distribution;
 }

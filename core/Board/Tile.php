@@ -58,6 +58,12 @@ abstract readonly class Tile
         return false;
     }
 
+    /** Whether it tells figures of many records alone, so that it can be of a layer that is told only so. */
+    public function tellsFigures(): bool
+    {
+        return false;
+    }
+
     /**
      * What picking one of its parts means for the others; null where there is no such part.
      *

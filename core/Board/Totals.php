@@ -9,7 +9,8 @@ final class Totals
 {
     /**
      * @param  list<Group>  $groups
-     * @return Figure|null null where the groups do not tell it: a median, different values, groups that overlap
+     * @return Figure|null null where the groups do not tell it: a median, different values, groups that overlap, one of
+     *     them held back
      */
     public static function of(array $groups, int $at, Measure $measure, bool $overlap): ?Figure
     {
@@ -21,6 +22,9 @@ final class Totals
         $sum = 0.0;
         foreach ($groups as $group) {
             $figure = $group->figures[$at];
+            if ($figure->held) {
+                return null;
+            }
             $n += $figure->n;
             $known += $figure->known;
             $sum += ($figure->number() ?? 0.0) * ($adds ? 1 : $figure->known);

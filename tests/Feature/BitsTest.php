@@ -109,6 +109,11 @@ beforeEach(function (): void {
             throw new NotByBits('asked');
         }
 
+        public function least(): int
+        {
+            return 1;
+        }
+
         public function spread(Reading $reading, Quantity $quantity): Distribution
         {
             throw new NotByBits('asked');

@@ -68,6 +68,11 @@ final readonly class BitFigures implements Figures
         return Group::joined($keys, $found, $measures);
     }
 
+    public function least(): int
+    {
+        return 1;
+    }
+
     public function spread(Reading $reading, Quantity $quantity): Distribution
     {
         try {

@@ -305,6 +305,11 @@ final readonly class SqlFigures implements Figures
         return $groups;
     }
 
+    public function least(): int
+    {
+        return 1;
+    }
+
     public function spread(Reading $reading, Quantity $quantity): Distribution
     {
         $field = $quantity->field;

@@ -7,6 +7,7 @@ namespace PinYard\Board\Tiles;
 use PinYard\Board\Bar;
 use PinYard\Board\Cells;
 use PinYard\Board\Facts;
+use PinYard\Board\Figure;
 use PinYard\Board\Format;
 use PinYard\Board\Frame;
 use PinYard\Board\Group;
@@ -89,6 +90,11 @@ final readonly class BreakdownTile extends MeasuringTile
         return $this->second === null ? [$this->by] : [$this->by, $this->second];
     }
 
+    public function tellsFigures(): bool
+    {
+        return true;
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
@@ -109,12 +115,13 @@ final readonly class BreakdownTile extends MeasuringTile
         foreach ($lines as $line) {
             $figure = ($found[$line->code ?? ''] ?? null)?->figures[0];
             if ($figure !== null || $line->code !== null) {
-                $value = $this->format->number($figure?->number() ?? ($this->adds() ? 0.0 : null));
-                $rows[] = new Bar($line, $value, $figure->n ?? 0);
+                $held = $figure->held ?? false;
+                $value = $this->format->number($figure?->number() ?? ($this->adds() && ! $held ? 0.0 : null));
+                $rows[] = new Bar($line, $value, $figure->n ?? 0, held: $held);
             }
         }
         [$rows, $others] = $this->cut($this->inOrder($rows));
-        $bars = $this->withShares($others === null ? $rows : [...$rows, $others], $all->n);
+        $bars = $this->withShares($others === null ? $rows : [...$rows, $others], $all);
         $cells = $this->second === null ? null : $this->cells($this->second, $facts);
 
         return [
@@ -131,6 +138,8 @@ final readonly class BreakdownTile extends MeasuringTile
             'total' => $this->format->of($all->value),
             'n' => $all->n,
             'missing' => $all->n - $all->known,
+            'least' => $figures->least() > 1 ? $figures->least() : null,
+            'held' => $all->held,
             'overlaps' => $this->by->overlaps(),
             'counts' => $this->measure->kind === MeasureKind::Count,
         ] + $this->format->said();
@@ -148,8 +157,10 @@ final readonly class BreakdownTile extends MeasuringTile
     private function inOrder(array $rows): array
     {
         if ($this->order === 'most' || (! $this->by->isClosed() && ! $this->by->isTime())) {
-            usort($rows, static fn (Bar $a, Bar $b): int => [$a->line->code === null, $b->value] <=> [
+            // What is held back has no value, and comes last in the order of the names.
+            usort($rows, static fn (Bar $a, Bar $b): int => [$a->line->code === null, $a->held, $b->value] <=> [
                 $b->line->code === null,
+                $b->held,
                 $a->value,
             ]);
         }
@@ -164,12 +175,14 @@ final readonly class BreakdownTile extends MeasuringTile
     private function cut(array $rows): array
     {
         $most = $this->top ?? ($this->by->isClosed() || $this->by->isTime() ? self::MOST : self::FEW);
-        $named = array_values(array_filter($rows, static fn (Bar $b): bool => $b->line->code !== null));
+        $named = array_values(
+            array_filter($rows, static fn (Bar $b): bool => $b->line->code !== null && ! $b->held),
+        );
         if (count($named) <= $most) {
             return [$rows, null];
         }
-        // Those without a value stay what they are, and are not among the others.
-        $without = array_values(array_filter($rows, static fn (Bar $b): bool => $b->line->code === null));
+        // Those without a value, or of too few, stay what they are and are not among the others.
+        $without = array_values(array_filter($rows, static fn (Bar $b): bool => $b->line->code === null || $b->held));
 
         return [
             [...array_slice($named, 0, $most), ...$without],
@@ -181,8 +194,19 @@ final readonly class BreakdownTile extends MeasuringTile
      * @param  list<Bar>  $bars
      * @return list<Bar>
      */
-    private function withShares(array $bars, int $n): array
+    private function withShares(array $bars, Figure $all): array
     {
+        $n = $all->n;
+        if (array_filter($bars, static fn (Bar $b): bool => $b->held) !== []) {
+            $whole = $this->format->number($all->number());
+
+            return array_map(
+                fn (Bar $b): Bar => $b->withShare(
+                    $this->adds() && $b->value !== null && $whole > 0 ? (int) round(($b->value / $whole) * 100) : null,
+                ),
+                $bars,
+            );
+        }
         if (! $this->adds() || ($this->by->overlaps() && $this->measure->kind !== MeasureKind::Count)) {
             return $bars;
         }

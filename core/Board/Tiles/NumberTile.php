@@ -45,6 +45,11 @@ final readonly class NumberTile extends MeasuringTile
         );
     }
 
+    public function tellsFigures(): bool
+    {
+        return true;
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
@@ -56,6 +61,7 @@ final readonly class NumberTile extends MeasuringTile
             'value' => $this->format->of($figure->value),
             'n' => $figure->n,
             'missing' => $figure->n - $figure->known,
+            'least' => $figure->held ? $facts->figures()->least() : null,
         ] + $this->format->said();
         if ($compared === null) {
             return $answer;
@@ -71,6 +77,7 @@ final readonly class NumberTile extends MeasuringTile
                 'from' => $before[0],
                 'to' => $before[1],
                 'against' => $compared->against,
+                'least' => $earlier->held ? $facts->figures()->least() : null,
             ],
             'line' => $this->line($facts, $now, $compared, $today),
         ];
@@ -79,6 +86,10 @@ final readonly class NumberTile extends MeasuringTile
     /** @return list<array{string, float|null}> the measure of each day, week or month of the span */
     private function line(Facts $facts, Reading $now, Compared $compared, string $today): array
     {
+        if ($facts->figures()->least() > 1) {
+            // Its days would mostly be of too few, and the whole not told for that.
+            return [];
+        }
         $step = $compared->step($today);
         [$from, $to] = $compared->span($today);
         $by = Grouping::time($compared->by, $step, $compared->field);

@@ -91,6 +91,11 @@ final readonly class TableTile extends Tile
             || array_filter($this->columns, static fn (array $c): bool => $c[0]->tellsPeople()) !== [];
     }
 
+    public function tellsFigures(): bool
+    {
+        return true;
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
@@ -108,6 +113,7 @@ final readonly class TableTile extends Tile
                 $cells = $this->cells($group->figures);
                 $rows[] = [$cells[$this->sort ?? 0] ?? null, $line->toArray() + [
                     'cells' => $cells,
+                    'held' => self::held($group->figures),
                     'n' => $group->figures[0]->n,
                 ]];
             }
@@ -128,6 +134,8 @@ final readonly class TableTile extends Tile
             'rows' => array_column(array_slice($rows, 0, self::MOST_ROWS), 1),
             'more' => max(0, count($rows) - self::MOST_ROWS),
             'totals' => $this->cells($all),
+            'held' => self::held($all),
+            'least' => $facts->figures()->least() > 1 ? $facts->figures()->least() : null,
             'overlaps' => $this->by->overlaps(),
             'n' => $all[0]->n,
         ];
@@ -160,6 +168,15 @@ final readonly class TableTile extends Tile
             $this->columns,
             $figures,
         );
+    }
+
+    /**
+     * @param  list<Figure>  $figures
+     * @return list<int> columns that are of too few to be told
+     */
+    private static function held(array $figures): array
+    {
+        return array_keys(array_filter($figures, static fn (Figure $f): bool => $f->held));
     }
 
     public function pick(string $value): ?Pick

@@ -11,6 +11,7 @@ use PinYard\Board\Measure;
 use PinYard\Board\Plan;
 use PinYard\Board\Reading;
 use PinYard\Board\TileInput;
+use PinYard\Refused;
 
 /** How far a measure has come towards a target, and how far it should be by today. */
 final readonly class TargetTile extends MeasuringTile
@@ -38,10 +39,18 @@ final readonly class TargetTile extends MeasuringTile
         return new self($frame, $reading, $measure, Format::read($in, $measure), Plan::read($in));
     }
 
+    public function tellsFigures(): bool
+    {
+        return true;
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
         [$figure] = $facts->figures()->of($this->reading, [$this->measure]);
+        if ($figure->held) {
+            throw Refused::because('held_few', null, null, ['least' => $facts->figures()->least()]);
+        }
         $value = $this->format->number($figure->number());
 
         return [

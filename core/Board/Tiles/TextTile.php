@@ -83,13 +83,22 @@ final readonly class TextTile extends Tile
         return array_filter($this->values, static fn (array $v): bool => $v[1]->tellsPeople()) !== [];
     }
 
+    public function tellsFigures(): bool
+    {
+        return true;
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
         $values = [];
         foreach ($this->values as [$reading, $measure, $format]) {
             [$figure] = $facts->figures()->of($reading, [$measure]);
-            $values[] = ['value' => $format->of($figure->value), 'n' => $figure->n] + $format->said();
+            $values[] = [
+                'value' => $format->of($figure->value),
+                'n' => $figure->n,
+                'least' => $figure->held ? $facts->figures()->least() : null,
+            ] + $format->said();
         }
 
         return ['text' => $this->text, 'values' => $values];

@@ -14,6 +14,7 @@ use PinYard\Board\Pick;
 use PinYard\Board\Reading;
 use PinYard\Board\Step;
 use PinYard\Board\TileInput;
+use PinYard\Refused;
 
 /** A measure over time: of each day, week, month or year, in one line or in one for each group. */
 final readonly class TrendTile extends MeasuringTile
@@ -74,9 +75,18 @@ final readonly class TrendTile extends MeasuringTile
         return $this->lines === null ? [$this->by] : [$this->by, $this->lines];
     }
 
+    public function tellsFigures(): bool
+    {
+        return true;
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {
+        if ($this->running && $facts->figures()->least() > 1) {
+            // From one step to the next it would tell what is held back.
+            throw Refused::because('held_running');
+        }
         $chosen = $this->by->step ?? Step::Day;
         $latest = ((int) substr($facts->today(), 0, 4) + self::YEARS_AHEAD).'-12-31';
         [$step, $steps, $groups] = $this->parted($facts, $chosen, $latest);
@@ -108,6 +118,7 @@ final readonly class TrendTile extends MeasuringTile
             'n' => $n,
             'missing' => $missing,
             'outside' => $outside,
+            'least' => $facts->figures()->least() > 1 ? $facts->figures()->least() : null,
         ] + $this->format->said();
     }
 
@@ -166,7 +177,8 @@ final readonly class TrendTile extends MeasuringTile
             $row = [];
             $sum = 0.0;
             for ($i = 0; $i < $steps; $i++) {
-                $value = $of[$i] ?? ($this->measure->kind->adds() ? 0.0 : null);
+                // A step that is there without a number is one that is not told.
+                $value = $of[$i] ?? ($this->measure->kind->adds() && ! array_key_exists($i, $of) ? 0.0 : null);
                 $sum += $value ?? 0.0;
                 $row[] = $this->running ? $sum : $value;
             }

@@ -1647,6 +1647,7 @@ export interface components {
       metres: number | null
       fields: string[] | null
       photos: boolean
+      least: number | null
     }
     SeenField: {
       key: string
@@ -1691,6 +1692,7 @@ export interface components {
       metres: number | null
       fields: string[] | null
       photos: boolean
+      least: number | null
       said: boolean
       lost: boolean
     }
@@ -1812,11 +1814,13 @@ export interface components {
       to: components['schemas']['Day']
       /** @enum {string} */
       against: 'before' | 'year'
+      least: number | null
     }
     NumberAnswer: {
       value: number | string | null
       n: number
       missing: number
+      least: number | null
       unit: string | null
       decimals: number | null
       span?: [components['schemas']['Day'], components['schemas']['Day']]
@@ -1846,6 +1850,7 @@ export interface components {
       value: number | null
       n: number
       share: number | null
+      held: boolean
       parts?: number[]
     }
     BreakdownOthers: {
@@ -1864,6 +1869,8 @@ export interface components {
       total: number | string | null
       n: number
       missing: number
+      least: number | null
+      held: boolean
       overlaps: boolean
       counts: boolean
       unit: string | null
@@ -1886,6 +1893,7 @@ export interface components {
       n: number
       missing: number
       outside: number
+      least: number | null
       unit: string | null
       decimals: number | null
     }
@@ -1949,6 +1957,7 @@ export interface components {
       head?: string
       colour?: string
       cells: components['schemas']['Cell'][]
+      held: number[]
       n: number
     }
     TableAnswer: {
@@ -1957,6 +1966,8 @@ export interface components {
       rows: components['schemas']['TableLine'][]
       more: number
       totals: components['schemas']['Cell'][]
+      held: number[]
+      least: number | null
       overlaps: boolean
       n: number
     }
@@ -2038,6 +2049,7 @@ export interface components {
     TextAnswerValue: {
       value: number | string | null
       n: number
+      least: number | null
       unit: string | null
       decimals: number | null
     }

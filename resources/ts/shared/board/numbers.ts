@@ -39,6 +39,10 @@ export const said = (value: number | string | null, scale: Scale): string =>
     ? bare(value, scale)
     : `${bare(value, scale)} ${scale.unit}`
 
+/** The same where it may be held back, being of fewer records than are told. */
+export const saidOr = (value: number | string | null, scale: Scale, held: number | null | false): string =>
+  held ? t('tile.fewer', { n: held }) : said(value, scale)
+
 const MONTHS = new Intl.DateTimeFormat('en', { month: 'short', year: 'numeric', timeZone: 'UTC' })
 const DAYS = new Intl.DateTimeFormat('en', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 

@@ -13,6 +13,8 @@ import type { AudienceOf, AudienceRule, SeenLayer } from '../../queries/audience
 import { BlurMap } from './BlurMap'
 import {
   fieldsShown,
+  FEWEST,
+  FIRST_LEAST,
   FIRST_METRES,
   goesOut,
   isShown,
@@ -63,9 +65,17 @@ export function RulePanel(props: Props) {
       <RowsPart {...{ layer, audience, rule, unsaid }} onChange={put} onUnsay={props.onUnsay} />
       {!unsaid && isShown(rule) && rule.rows !== 'own' && (
         <>
-          <PlacePart layer={layer} rule={rule} problem={problem} onChange={put} />
+          {audience.kind !== 'makers' && (
+            <HowPart layer={layer} rule={rule} problem={problem} onChange={put} />
+          )}
+          <PlacePart
+            layer={layer}
+            rule={rule}
+            problem={rule.least === null ? problem : null}
+            onChange={put}
+          />
           <FieldsPart layer={layer} rule={rule} onChange={put} />
-          {layer.photos && (
+          {layer.photos && rule.least === null && (
             <FormControlLabel
               control={
                 <Checkbox
@@ -140,7 +150,7 @@ function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProp
     if (next === 'unsaid') return onUnsay()
     onChange(
       next === 'none' || next === 'own'
-        ? { rows: next, slice: null }
+        ? { rows: next, slice: null, least: null }
         : {
             ...(next === 'all'
               ? { rows: 'all' as const, slice: null }
@@ -173,6 +183,39 @@ function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProp
         </NativeSelect>
       )}
     </Labelled>
+  )
+}
+
+/** Whether records are shown one by one, or told in numbers of many. */
+function HowPart({ rule, problem, onChange }: PartProps & { problem: string | null }) {
+  return (
+    <Box sx={{ display: 'grid', gap: 2.5 }}>
+      <Typography variant="h3">{t('seen.how')}</Typography>
+      <Segments
+        label={t('seen.how')}
+        value={rule.least === null ? 'single' : 'figures'}
+        options={(['single', 'figures'] as const).map((v) => ({ value: v, label: t(`seen.how.${v}`) }))}
+        onChange={(how) =>
+          onChange(how === 'single' ? { least: null } : { least: rule.least ?? FIRST_LEAST, photos: false })
+        }
+      />
+      {rule.least !== null && (
+        <Labelled label={t('seen.least')} hint={problem ?? t('seen.least.hint')} error={problem}>
+          {({ id, describedBy }) => (
+            <OutlinedInput
+              id={id}
+              size="small"
+              type="number"
+              error={problem !== null}
+              value={Number.isFinite(rule.least) ? rule.least : ''}
+              onChange={(e) => onChange({ least: e.target.value === '' ? NaN : Number(e.target.value) })}
+              inputProps={{ 'aria-describedby': describedBy, min: FEWEST, step: 1 }}
+              sx={{ width: 120 }}
+            />
+          )}
+        </Labelled>
+      )}
+    </Box>
   )
 }
 

@@ -6,6 +6,11 @@ export const FIRST_METRES = 500
 export const LEAST_METRES = 10
 export const MOST_METRES = 500_000
 
+/** Records that a figure is of at least, where figures alone are told: what is proposed, and what the server takes. */
+export const FIRST_LEAST = 5
+export const FEWEST = 3
+export const MOST_LEAST = 1_000
+
 export const isShown = (rule: AudienceRule) => rule.rows !== 'none'
 
 const NOTHING: SeenRule = {
@@ -15,6 +20,7 @@ const NOTHING: SeenRule = {
   metres: null,
   fields: [],
   photos: false,
+  least: null,
   said: false,
   lost: false,
 }
@@ -41,6 +47,7 @@ export function narrows(layer: SeenLayer, from: AudienceRule, to: AudienceRule):
   const sharp = (r: AudienceRule) =>
     r.place === 'exact' ? 0 : r.place === 'cell' ? (r.metres ?? 0) : Infinity
   if (!isShown(from)) return false
+  if ((to.least ?? 1) > (from.least ?? 1)) return true
   if (rows(to) > rows(from) || (to.rows === 'slice' && from.rows === 'slice' && to.slice !== from.slice))
     return true
   return (
@@ -59,6 +66,11 @@ export function wordsOf(
   if (!isShown(rule) || lost) return []
   if (rule.rows === 'own') return [{ text: t('seen.own'), tone: 'plain' }]
   const words: { text: string; tone: 'well' | 'info' | 'plain' }[] = []
+  if (rule.least !== null)
+    words.push({
+      text: t('seen.least.word', { n: Number.isFinite(rule.least) ? rule.least : '…' }),
+      tone: 'info',
+    })
   if (rule.slice !== null)
     words.push({ text: layer.slices.find((s) => s.id === rule.slice)?.name ?? '', tone: 'plain' })
   if (rule.place === 'cell')
@@ -67,7 +79,8 @@ export function wordsOf(
   const shown = fieldsShown(layer, rule)
   if (shown.length < layer.fields.length)
     words.push({ text: t('seen.fields', { n: shown.length, of: layer.fields.length }), tone: 'plain' })
-  if (layer.photos && !rule.photos) words.push({ text: t('seen.nophotos'), tone: 'plain' })
+  if (layer.photos && !rule.photos && rule.least === null)
+    words.push({ text: t('seen.nophotos'), tone: 'plain' })
   return words.length ? words : [{ text: t('seen.all'), tone: 'well' }]
 }
 
@@ -80,7 +93,13 @@ export const fieldsShown = (layer: SeenLayer, rule: AudienceRule) =>
 
 /** Why a rule can't be saved as it is; null where it can. */
 export function lacks(rule: AudienceRule): string | null {
-  if (!isShown(rule) || rule.place !== 'cell') return null
+  if (rule.rows === 'none' || rule.rows === 'own') return null
+  if (
+    rule.least !== null &&
+    !(Number.isInteger(rule.least) && rule.least >= FEWEST && rule.least <= MOST_LEAST)
+  )
+    return t('seen.least.wrong', { least: FEWEST, most: MOST_LEAST })
+  if (rule.place !== 'cell') return null
   const metres = rule.metres ?? NaN
   return Number.isInteger(metres) && metres >= LEAST_METRES && metres <= MOST_METRES
     ? null

@@ -5,7 +5,7 @@ import { PegMark } from '../../parts/PegMark'
 import { t } from '../../texts'
 import { paint } from '../../theme'
 import type { Api, Peg } from '../../types'
-import { said, stepName } from '../numbers'
+import { saidOr, stepName } from '../numbers'
 import { usePicking } from '../picks'
 import { Foot, Nothing, type TileOf, type TileProps } from './shared'
 
@@ -48,7 +48,12 @@ export function BreakdownTile({ tile }: TileProps<'breakdown'>) {
       )}
       {a.lines.length > 0 && <Parts lines={a.lines} />}
       <Bars tile={tile} />
-      <Foot n={a.n} missing={a.missing} more={a.overlaps ? ` · ${t('tile.overlaps')}` : null} />
+      <Foot
+        n={a.held ? null : a.n}
+        missing={a.missing}
+        least={a.least}
+        more={a.overlaps ? ` · ${t('tile.overlaps')}` : null}
+      />
     </>
   )
 }
@@ -79,7 +84,7 @@ function Bars({ tile }: { tile: TileOf<'breakdown'> }) {
   const whole = a.rows.some((r) => r.share !== null)
   // Bars of shares fill to the whole, not to the largest; of other measures there is no whole.
   const full = whole
-    ? a.overlaps
+    ? a.overlaps || (a.counts && a.least !== null && !a.held)
       ? a.n
       : values.reduce((sum, v) => sum + v, 0)
     : Math.max(...values.map(Math.abs))
@@ -115,7 +120,7 @@ function Bars({ tile }: { tile: TileOf<'breakdown'> }) {
       {a.others && (
         <Box component="li" sx={{ py: 0.5 }}>
           <Bar
-            row={{ code: null, label: t('tile.others', { n: a.others.groups }), ...a.others }}
+            row={{ code: null, label: t('tile.others', { n: a.others.groups }), held: false, ...a.others }}
             tile={tile}
             full={full}
           />
@@ -145,9 +150,9 @@ function Bar({
         {row.head && row.colour && <PegMark {...({ head: row.head, colour: row.colour } as Peg)} size={17} />}
         <Box sx={{ flex: '1 1 6.5rem', minWidth: 0, overflowWrap: 'anywhere' }}>{groupName(row, a.step)}</Box>
         <Box sx={{ fontWeight: 650, fontVariantNumeric: 'tabular-nums', whiteSpace: 'nowrap' }}>
-          {said(row.value, a)}
+          {saidOr(row.value, a, row.held && a.least)}
           {row.share !== null && ` · ${row.share} %`}
-          {!a.counts && row.share === null && (
+          {!a.counts && row.share === null && !row.held && (
             <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
               {' '}
               · {t('tile.n', { n: row.n })}

@@ -2,12 +2,12 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { formatDate, t } from '../../texts'
 import { HEAD_FONT, paint } from '../../theme'
-import { said } from '../numbers'
+import { said, saidOr } from '../numbers'
 import { Foot, type TileProps } from './shared'
 
 /** One large number, with what it was before and a small line. */
 export function NumberTile({ tile }: TileProps<'number'>) {
-  const { value, n, missing, earlier, span, line } = tile.answer
+  const { value, n, missing, least, earlier, span, line } = tile.answer
   const change =
     typeof value === 'number' && typeof earlier?.value === 'number' ? value - earlier.value : null
   return (
@@ -23,12 +23,12 @@ export function NumberTile({ tile }: TileProps<'number'>) {
           fontVariantNumeric: 'tabular-nums',
           overflowWrap: 'anywhere',
         }}>
-        {said(value, tile.answer)}
+        {saidOr(value, tile.answer, least)}
       </Box>
       {earlier && span && (
         <Typography variant="body2" component="div">
           {change === null ? (
-            t('number.before.none')
+            t(least || earlier.least ? 'number.before.held' : 'number.before.none')
           ) : (
             <>
               <b style={{ color: change < 0 ? paint.brick : paint.kelp }}>
@@ -47,7 +47,7 @@ export function NumberTile({ tile }: TileProps<'number'>) {
         </Typography>
       )}
       {line && line.length > 1 && <SmallLine points={line.map(([, v]) => v)} />}
-      <Foot n={n} missing={missing} />
+      <Foot n={least ? null : n} missing={missing} />
     </>
   )
 }

@@ -4,7 +4,7 @@ import { PegMark } from '../../parts/PegMark'
 import { t } from '../../texts'
 import type { Peg } from '../../types'
 import { measureName } from '../measureName'
-import { said } from '../numbers'
+import { saidOr } from '../numbers'
 import { usePicking } from '../picks'
 import { groupName } from './BreakdownTile'
 import { Foot, Nothing, type TileProps } from './shared'
@@ -70,7 +70,7 @@ export function TableTile({ tile }: TileProps<'table'>) {
                   </Box>
                   {row.cells.map((v, i) => (
                     <Box component="td" key={i} sx={cell}>
-                      {said(v, a.columns[i]!)}
+                      {saidOr(v, a.columns[i]!, row.held.includes(i) && a.least)}
                     </Box>
                   ))}
                 </Box>
@@ -84,14 +84,18 @@ export function TableTile({ tile }: TileProps<'table'>) {
               </Box>
               {a.totals.map((v, i) => (
                 <Box component="td" key={i} sx={{ ...cell, fontWeight: 650 }}>
-                  {said(v, a.columns[i]!)}
+                  {saidOr(v, a.columns[i]!, a.held.includes(i) && a.least)}
                 </Box>
               ))}
             </Box>
           </tfoot>
         </Box>
       </Box>
-      <Foot n={a.n} more={a.more > 0 ? ` · ${t('table.more', { n: a.more })}` : null} />
+      <Foot
+        n={a.held.includes(0) ? null : a.n}
+        least={a.least}
+        more={a.more > 0 ? ` · ${t('table.more', { n: a.more })}` : null}
+      />
     </>
   )
 }

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box'
 import { Fragment } from 'react'
-import { said } from '../numbers'
+import { saidOr } from '../numbers'
 import type { TileProps } from './shared'
 
 /** Sentences with values in them. */
@@ -11,7 +11,11 @@ export function TextTile({ tile }: TileProps<'text'>) {
       {text.split(/(\{\d{1,3}\})/).map((piece, i) => {
         const n = /^\{(\d+)\}$/.exec(piece)
         const value = n ? values[Number(n[1]) - 1] : undefined
-        return value ? <b key={i}>{said(value.value, value)}</b> : <Fragment key={i}>{piece}</Fragment>
+        return value ? (
+          <b key={i}>{saidOr(value.value, value, value.least)}</b>
+        ) : (
+          <Fragment key={i}>{piece}</Fragment>
+        )
       })}
     </Box>
   )

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import { LineChart } from '@mui/x-charts/LineChart'
 import { t } from '../../texts'
 import { paint } from '../../theme'
-import { bare, said, stepEnd, stepName } from '../numbers'
+import { bare, saidOr, stepEnd, stepName } from '../numbers'
 import { usePicking } from '../picks'
 import { Foot, HeardTable, Nothing, type TileProps } from './shared'
 
@@ -45,9 +45,10 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
             label: name(line),
             color:
               line.colour ?? (line.code === null && a.parted ? paint.line2 : COLOURS[i % COLOURS.length]!),
-            showMark: a.steps.length < 3,
+            // What stands alone between steps that are not told would not be seen.
+            showMark: a.steps.length < 3 || a.least !== null,
             curve: 'linear' as const,
-            valueFormatter: (v: number | null) => said(v, a),
+            valueFormatter: (v: number | null) => saidOr(v, a, v === null && a.least),
           }))}
           {...(mayPick
             ? {
@@ -65,12 +66,13 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
         heads={['', ...a.lines.map(name)]}
         rows={a.steps.map((at, i) => [
           stepName(at, a.step),
-          ...a.lines.map((l) => said(l.values[i] ?? null, a)),
+          ...a.lines.map((l) => saidOr(l.values[i] ?? null, a, l.values[i] === null && a.least)),
         ])}
       />
       <Foot
         n={a.n}
         missing={a.missing}
+        least={a.least}
         more={
           <>
             {a.coarser && ` · ${t(`trend.coarser.${a.step}`)}`}

@@ -57,12 +57,15 @@ export function HeardTable({
   )
 }
 
-/** Of how many records, and what is not in it. */
-export function Foot({ n, missing = 0, more }: { n: number; missing?: number; more?: ReactNode }) {
+type FootProps = { n: number | null; missing?: number; least?: number | null; more?: ReactNode }
+
+/** Of how many records (null: not told), and what is not in it. */
+export function Foot({ n, missing = 0, least = null, more }: FootProps) {
   return (
     <Box sx={{ color: 'text.secondary', fontSize: '0.82rem', mt: 'auto', pt: 1.5 }}>
-      {t('board.count', { n })}
+      {n !== null && t('board.count', { n })}
       {missing > 0 && ` · ${t('tile.missing', { n: formatNumber(missing) })}`}
+      {least !== null && `${n === null ? '' : ' · '}${t('tile.least', { n: least })}`}
       {more}
     </Box>
   )
