@@ -108,6 +108,8 @@ final class MapPage
                 // Its breaks and its name would tell of records that are closed.
                 $this->untold[$part->id] = true;
                 [$part, $tallies] = [$part->uncoloured(), null];
+            } elseif (($tallies?->least() ?? 1) > 1) {
+                $part = $part->withLeast($tallies->least());
             }
             $pages[$part->id] = new LayerPage(
                 $part,

@@ -175,11 +175,22 @@ final readonly class LayerOnMap
     /** With one mark for all. */
     public function uncoloured(): self
     {
+        return $this->looking($this->look->uncoloured());
+    }
+
+    /** Of areas that are coloured by records: with at least so many of them to each. */
+    public function withLeast(int $least): self
+    {
+        return $this->looking($this->look->withLeast($least));
+    }
+
+    private function looking(Look $look): self
+    {
         return new self(
             $this->id,
             $this->layer,
             $this->title,
-            $this->look->uncoloured(),
+            $look,
             $this->fields,
             $this->photos,
             $this->text,

@@ -158,6 +158,12 @@ final readonly class Look
         ])));
     }
 
+    /** Of areas that are coloured by records: with at least so many of them to each. */
+    public function withLeast(int $least): self
+    {
+        return $this->marks instanceof ByTally ? new self($this->marks->withLeast($least), $this->geometry) : $this;
+    }
+
     /** One mark for all. */
     public function uncoloured(): self
     {

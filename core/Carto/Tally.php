@@ -117,6 +117,27 @@ final readonly class Tally
             : throw Refused::because('look_field', $at, is_scalar($key) ? $key : null);
     }
 
+    /** The same with at least so many records; what is of fewer is told to be so. */
+    public function withLeast(int $least): self
+    {
+        return new self(
+            $this->layer,
+            $this->slice,
+            $this->measure,
+            $this->field,
+            $this->share,
+            $this->by,
+            $this->times,
+            max($this->least, $least),
+        );
+    }
+
+    /** How many records of the layer there are in all, and nothing else. */
+    public function counting(): self
+    {
+        return new self($this->layer, null, TallyMeasure::Count, null, null, null, 1, 0);
+    }
+
     /** Whether a rate is told by the areas' own square kilometres. */
     public function byGround(): bool
     {
@@ -132,6 +153,10 @@ final readonly class Tally
     /** Whether there are some records and yet too few to tell anything by. */
     public function isFew(TallyState $state): bool
     {
+        if ($state->held || $this->measure === TallyMeasure::Count) {
+            // Of counts those that are held back alone, for a small one says what it says.
+            return $state->held;
+        }
         $n = $this->field === null || $this->measure === TallyMeasure::Rate ? $state->records : $state->known;
 
         // No record at all is a rate of nought, and says as little; of a mean or a share there is then none.

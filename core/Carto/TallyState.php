@@ -25,6 +25,9 @@ final class TallyState
     /** Records that are in the slice whose share is told. */
     public int $share = 0;
 
+    /** Whether it is not told, being of too few or telling what is. */
+    public bool $held = false;
+
     public function add(?float $value, bool $inShare = false): void
     {
         $this->records++;

@@ -21,7 +21,8 @@ use PinYard\Stats\Spread;
 
 /**
  * What areas are coloured by, for one viewer: of the areas that they see, what lies in them of the records that they
- * see. Nothing is told where the places of those records may not be known.
+ * see. Nothing is told where the places of those records may not be known. Of records that are told in figures alone the
+ * areas with too few are held back, and others with them that would tell those.
  */
 final class AreaTallies
 {
@@ -33,23 +34,40 @@ final class AreaTallies
     /** @var array<string, array{TallyState, float|null}>|null */
     private ?array $states = null;
 
+    public readonly Tally $tally;
+
     /**
      * @param  Slice|null  $slice  whose records are counted
      * @param  Slice|null  $share  whose share is told
      */
     public function __construct(
-        public readonly Tally $tally,
+        Tally $tally,
         private readonly Layer $areas,
         public readonly Layer $counted,
         public readonly ?Slice $slice,
         public readonly ?Slice $share,
         private readonly Viewer $viewer,
     ) {
+        $this->tally = $this->least() > 1 ? $tally->withLeast($this->least()) : $tally;
+    }
+
+    /** Those that are seen one by one, or else those that are told in figures. */
+    private function source(): VisibleRecords
+    {
+        $records = VisibleRecords::of($this->viewer, $this->counted);
+
+        return $records->seesNothing() ? $records->counted() ?? $records : $records;
+    }
+
+    /** Records that every figure must be of. */
+    public function least(): int
+    {
+        return $this->source()->sight->least;
     }
 
     public function seesNothing(): bool
     {
-        $records = VisibleRecords::of($this->viewer, $this->counted);
+        $records = $this->source();
 
         return $records->seesNothing() || $records->sight->place !== Sharpness::Exact;
     }
@@ -70,7 +88,7 @@ final class AreaTallies
     /** @return array<string, array{TallyState, float|null}> by area (16 bytes), with what a rate is told by */
     public function all(): array
     {
-        return $this->states ??= $this->seesNothing() ? [] : $this->kept();
+        return $this->states ??= $this->seesNothing() ? [] : $this->told($this->kept());
     }
 
     /**
@@ -148,6 +166,31 @@ final class AreaTallies
     public function spread(): Spread
     {
         return Spread::ofValues(array_map($this->valueOf(...), array_keys($this->all())));
+    }
+
+    /**
+     * @param  array<string, array{TallyState, float|null}>  $states
+     * @return array<string, array{TallyState, float|null}> those that may not be told are held
+     */
+    private function told(array $states): array
+    {
+        if ($this->least() > 1) {
+            $narrowed = $this->slice !== null || $this->share !== null;
+            $held = new HeldAreas($this->tally, $this->least());
+            $held->holdBack(
+                array_column($states, 0),
+                // All that lie in them, so that what a slice leaves is known.
+                $narrowed ? array_column($this->whole()->all(), 0) : null,
+                $this->records()->count(),
+            );
+        }
+
+        return $states;
+    }
+
+    private function whole(): self
+    {
+        return new self($this->tally->counting(), $this->areas, $this->counted, null, null, $this->viewer);
     }
 
     /** @return array<string, array{TallyState, float|null}> */
@@ -234,7 +277,7 @@ final class AreaTallies
                 // The same areas in the same order.
                 config('app.version'),
             ]),
-            VisibleRecords::of($this->viewer, $this->counted),
+            $this->source(),
             $records,
             $areas,
             $this->rings(...),
@@ -264,7 +307,7 @@ final class AreaTallies
 
     private function records(): VisibleRecords
     {
-        $records = VisibleRecords::of($this->viewer, $this->counted)
+        $records = $this->source()
             ->showing(array_values(array_filter([$this->tally->field?->key])));
 
         return $this->slice === null ? $records : $records->filtered($this->counted->filter($this->slice->filter));

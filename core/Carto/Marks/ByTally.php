@@ -45,6 +45,15 @@ final readonly class ByTally extends ByNumbers
         );
     }
 
+    /** With at least so many records to each. */
+    public function withLeast(int $least): self
+    {
+        /** @var array<int, Peg> $classes */
+        $classes = $this->classes;
+
+        return new self($this->tally->withLeast($least), $this->numbers, $classes, $this->other);
+    }
+
     public function tally(): Tally
     {
         return $this->tally;
