@@ -107,7 +107,7 @@ final readonly class HeldFigures implements Figures
      * @param  list<Grouping>  $by
      * @return array<string, true> by name of the group
      *
-     * @throws Refused where the groups cannot be told apart
+     * @throws TooFewToPart
      */
     private function heldBack(Reading $reading, Measure $part, array $by): array
     {
@@ -140,9 +140,9 @@ final readonly class HeldFigures implements Figures
         return array_fill_keys(array_map(strval(...), array_keys($held)), true);
     }
 
-    private function apart(): Refused
+    private function apart(): TooFewToPart
     {
-        return Refused::because('held_apart', null, null, ['least' => $this->least]);
+        return TooFewToPart::because('held_apart', null, null, ['least' => $this->least]);
     }
 
     /**

@@ -19,6 +19,7 @@ use PinYard\Board\Pick;
 use PinYard\Board\Reading;
 use PinYard\Board\Shares;
 use PinYard\Board\TileInput;
+use PinYard\Board\TooFewToPart;
 use PinYard\Board\Totals;
 
 /** A measure of each group: bars or a donut, perhaps parted once more by a second field. */
@@ -122,7 +123,12 @@ final readonly class BreakdownTile extends MeasuringTile
         }
         [$rows, $others] = $this->cut($this->inOrder($rows));
         $bars = $this->withShares($others === null ? $rows : [...$rows, $others], $all);
-        $cells = $this->second === null ? null : $this->cells($this->second, $facts);
+        $unparted = false;
+        try {
+            $cells = $this->second === null ? null : $this->cells($this->second, $facts);
+        } catch (TooFewToPart) {
+            [$cells, $unparted] = [null, true];
+        }
 
         return [
             'step' => $this->by->step?->value,
@@ -140,6 +146,7 @@ final readonly class BreakdownTile extends MeasuringTile
             'missing' => $all->n - $all->known,
             'least' => $figures->least() > 1 ? $figures->least() : null,
             'held' => $all->held,
+            'unparted' => $unparted,
             'overlaps' => $this->by->overlaps(),
             'counts' => $this->measure->kind === MeasureKind::Count,
         ] + $this->format->said();

@@ -14,6 +14,7 @@ use PinYard\Board\Pick;
 use PinYard\Board\Reading;
 use PinYard\Board\Step;
 use PinYard\Board\TileInput;
+use PinYard\Board\TooFewToPart;
 use PinYard\Refused;
 
 /** A measure over time: of each day, week, month or year, in one line or in one for each group. */
@@ -87,6 +88,21 @@ final readonly class TrendTile extends MeasuringTile
             // From one step to the next it would tell what is held back.
             throw Refused::because('held_running');
         }
+        try {
+            return $this->told($facts) + ['unparted' => false];
+        } catch (TooFewToPart $few) {
+            if ($this->lines === null) {
+                throw $few;
+            }
+            $whole = new self($this->frame, $this->reading, $this->measure, $this->format, $this->by, null, false);
+
+            return $whole->told($facts) + ['unparted' => true];
+        }
+    }
+
+    /** @return array<string, mixed> */
+    private function told(Facts $facts): array
+    {
         $chosen = $this->by->step ?? Step::Day;
         $latest = ((int) substr($facts->today(), 0, 4) + self::YEARS_AHEAD).'-12-31';
         [$step, $steps, $groups] = $this->parted($facts, $chosen, $latest);

@@ -1871,6 +1871,7 @@ export interface components {
       missing: number
       least: number | null
       held: boolean
+      unparted: boolean
       overlaps: boolean
       counts: boolean
       unit: string | null
@@ -1894,6 +1895,7 @@ export interface components {
       missing: number
       outside: number
       least: number | null
+      unparted: boolean
       unit: string | null
       decimals: number | null
     }

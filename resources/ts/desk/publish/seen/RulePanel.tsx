@@ -65,15 +65,12 @@ export function RulePanel(props: Props) {
       <RowsPart {...{ layer, audience, rule, unsaid }} onChange={put} onUnsay={props.onUnsay} />
       {!unsaid && isShown(rule) && rule.rows !== 'own' && (
         <>
-          {audience.kind !== 'makers' && (
-            <HowPart layer={layer} rule={rule} problem={problem} onChange={put} />
+          {audience.kind !== 'makers' && <HowPart rule={rule} problem={problem} onChange={put} />}
+          {rule.least === null ? (
+            <PlacePart layer={layer} rule={rule} problem={problem} onChange={put} />
+          ) : (
+            <LiePart rule={rule} onChange={put} />
           )}
-          <PlacePart
-            layer={layer}
-            rule={rule}
-            problem={rule.least === null ? problem : null}
-            onChange={put}
-          />
           <FieldsPart layer={layer} rule={rule} onChange={put} />
           {layer.photos && rule.least === null && (
             <FormControlLabel
@@ -187,7 +184,7 @@ function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProp
 }
 
 /** Whether records are shown one by one, or told in numbers of many. */
-function HowPart({ rule, problem, onChange }: PartProps & { problem: string | null }) {
+function HowPart({ rule, problem, onChange }: Omit<PartProps, 'layer'> & { problem: string | null }) {
   return (
     <Box sx={{ display: 'grid', gap: 2.5 }}>
       <Typography variant="h3">{t('seen.how')}</Typography>
@@ -196,7 +193,16 @@ function HowPart({ rule, problem, onChange }: PartProps & { problem: string | nu
         value={rule.least === null ? 'single' : 'figures'}
         options={(['single', 'figures'] as const).map((v) => ({ value: v, label: t(`seen.how.${v}`) }))}
         onChange={(how) =>
-          onChange(how === 'single' ? { least: null } : { least: rule.least ?? FIRST_LEAST, photos: false })
+          onChange(
+            how === 'single'
+              ? { least: null }
+              : {
+                  least: rule.least ?? FIRST_LEAST,
+                  photos: false,
+                  place: rule.place === 'cell' ? 'none' : rule.place,
+                  metres: null,
+                },
+          )
         }
       />
       {rule.least !== null && (
@@ -215,6 +221,21 @@ function HowPart({ rule, problem, onChange }: PartProps & { problem: string | nu
           )}
         </Labelled>
       )}
+    </Box>
+  )
+}
+
+/** Of numbers: whether they are told of the areas that the records lie in. */
+function LiePart({ rule, onChange }: Omit<PartProps, 'layer'>) {
+  return (
+    <Box sx={{ display: 'grid', gap: 2.5 }}>
+      <Typography variant="h3">{t('seen.lie')}</Typography>
+      <Segments
+        label={t('seen.lie')}
+        value={rule.place === 'exact' ? 'exact' : 'none'}
+        options={(['exact', 'none'] as const).map((p) => ({ value: p, label: t(`seen.lie.${p}`) }))}
+        onChange={(place) => onChange({ place, metres: null })}
+      />
     </Box>
   )
 }

@@ -75,7 +75,7 @@ export function wordsOf(
     words.push({ text: layer.slices.find((s) => s.id === rule.slice)?.name ?? '', tone: 'plain' })
   if (rule.place === 'cell')
     words.push({ text: t('seen.blurred', { metres: formatNumber(rule.metres ?? 0) }), tone: 'info' })
-  if (rule.place === 'none') words.push({ text: t('seen.noplace'), tone: 'info' })
+  if (rule.place === 'none' && rule.least === null) words.push({ text: t('seen.noplace'), tone: 'info' })
   const shown = fieldsShown(layer, rule)
   if (shown.length < layer.fields.length)
     words.push({ text: t('seen.fields', { n: shown.length, of: layer.fields.length }), tone: 'plain' })

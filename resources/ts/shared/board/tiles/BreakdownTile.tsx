@@ -52,6 +52,7 @@ export function BreakdownTile({ tile }: TileProps<'breakdown'>) {
         n={a.held ? null : a.n}
         missing={a.missing}
         least={a.least}
+        unparted={a.unparted}
         more={a.overlaps ? ` · ${t('tile.overlaps')}` : null}
       />
     </>

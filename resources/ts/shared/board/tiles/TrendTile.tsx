@@ -73,6 +73,7 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
         n={a.n}
         missing={a.missing}
         least={a.least}
+        unparted={a.unparted}
         more={
           <>
             {a.coarser && ` · ${t(`trend.coarser.${a.step}`)}`}

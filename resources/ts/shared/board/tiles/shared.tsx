@@ -57,15 +57,23 @@ export function HeardTable({
   )
 }
 
-type FootProps = { n: number | null; missing?: number; least?: number | null; more?: ReactNode }
+type FootProps = {
+  n: number | null
+  missing?: number
+  least?: number | null
+  /** Whether it would be parted once more, were it not of too few. */
+  unparted?: boolean
+  more?: ReactNode
+}
 
 /** Of how many records (null: not told), and what is not in it. */
-export function Foot({ n, missing = 0, least = null, more }: FootProps) {
+export function Foot({ n, missing = 0, least = null, unparted, more }: FootProps) {
   return (
     <Box sx={{ color: 'text.secondary', fontSize: '0.82rem', mt: 'auto', pt: 1.5 }}>
       {n !== null && t('board.count', { n })}
       {missing > 0 && ` · ${t('tile.missing', { n: formatNumber(missing) })}`}
       {least !== null && `${n === null ? '' : ' · '}${t('tile.least', { n: least })}`}
+      {unparted && ` · ${t('tile.unparted')}`}
       {more}
     </Box>
   )
