@@ -279,6 +279,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}/layers/{part}/features.geojson', [MapController::class, 'features'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/records/{record}', [MapController::class, 'card'])->can('view', 'map');
         Route::get('maps/{map}/table', [MapController::class, 'table'])->can('view', 'map');
+        Route::get('maps/{map}/reach', [MapController::class, 'reach'])->can('manage', 'map');
         Route::get('maps/{map}/advice', [MapController::class, 'advice'])->can('manage', 'map');
         Route::get('maps/{map}/addable', [MapController::class, 'addable'])->can('manage', 'map');
 
@@ -286,11 +287,13 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('programmes/{programme}/boards', [BoardController::class, 'store'])->can('make', 'programme');
         Route::get('boards/{board}', [BoardController::class, 'show'])->can('view', 'board');
         Route::patch('boards/{board}', [BoardController::class, 'update'])->can('manage', 'board');
+        Route::get('boards/{board}/reach', [BoardController::class, 'reach'])->can('manage', 'board');
         // Asks for the right with the very query that reads the board.
         Route::get('boards/{board}/answers', [BoardController::class, 'answers']);
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/features.geojson', [BoardController::class, 'features']);
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/records/{record}', [BoardController::class, 'card']);
         Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
+        Route::get('programmes/{programme}/shown-to', [AudienceController::class, 'toShow'])->can('make', 'programme');
         Route::get('programmes/{programme}/audiences', [AudienceController::class, 'index'])
             ->can('manage', 'programme');
         Route::put('layers/{layer}/seen-by/{audience}', [AudienceController::class, 'say'])->can('design', 'layer');

@@ -17,6 +17,7 @@ use App\Records\Bits\BitLayers;
 use App\Records\Stood\AsItStood;
 use App\Records\Stood\StoodDay;
 use App\Records\VisibleRecords;
+use App\Rights\ShownTo;
 use App\Rights\Viewer;
 use App\Slices\RuleNeeds;
 use Illuminate\Database\Query\Builder;
@@ -76,7 +77,7 @@ final readonly class BoardSources
             $row = self::board()->where('b.id', $board)->first();
             $sources = $row === null ? null : self::read((array) $row, $person);
 
-            return $sources?->board->programme->memberFor($person) === null ? null : $sources;
+            return $sources !== null && ShownTo::admits($sources->board, $person) ? $sources : null;
         }
         $row = self::board()
             ->where('b.id', $board)
@@ -96,7 +97,9 @@ final readonly class BoardSources
             )
             ->first();
 
-        return $row === null ? null : self::read((array) $row, $person);
+        $sources = $row === null ? null : self::read((array) $row, $person);
+
+        return $sources !== null && ShownTo::admits($sources->board, $person) ? $sources : null;
     }
 
     public static function forLink(string $token): ?self
@@ -120,6 +123,8 @@ final readonly class BoardSources
                 'b.visitors_pick as board__visitors_pick',
                 'b.programme_id as board__programme_id',
                 'b.audience as board__audience',
+                'b.shown_to as board__shown_to',
+                'b.owner_id as board__owner_id',
                 'b.updated_at as board__updated_at',
                 'p.id as programme__id',
                 'p.name as programme__name',

@@ -8,7 +8,9 @@ use App\Maps\SharedMapState;
 use App\Models\Audience;
 use App\Models\Member;
 use App\Models\Onlooker;
+use App\Models\Programme;
 use App\Models\User;
+use App\Rights\ShownTo;
 use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
@@ -24,10 +26,13 @@ final class BoardState
     public static function forPerson(int $board, User $person): ?string
     {
         if ($person instanceof Onlooker) {
+            $member = $person->memberOf((new Programme)->forceFill(['id' => $person->programmeNumber()]));
+
             return self::of(
                 self::rows()->where('b.id', $board)->where('b.programme_id', $person->programmeNumber()),
                 "as {$person->standsFor()}",
                 Viewer::person($person),
+                static fn (): ?Member => $member,
             );
         }
 
@@ -43,6 +48,8 @@ final class BoardState
                 ->selectRaw(Member::GROUPS.' as in_groups'),
             "person $person->id",
             Viewer::person($person),
+            static fn (int $programme): ?Member => Member::query()->where('user_id', $person->id)
+                ->where('programme_id', $programme)->with('groups')->first(),
         );
     }
 
@@ -55,11 +62,12 @@ final class BoardState
         );
     }
 
-    private static function of(Builder $rows, string $viewer, Viewer $looks): ?string
+    /** @param  (\Closure(int): (Member|null))|null  $member  of the programme, for a person */
+    private static function of(Builder $rows, string $viewer, Viewer $looks, ?\Closure $member = null): ?string
     {
         $all = $rows->orderBy('l.id')->orderBy('s.id')->get()->all();
 
-        return $all === []
+        return $all === [] || ($member !== null && ! self::isShown($all[0], $member))
             ? null
             : implode('|', [
                 $viewer,
@@ -67,6 +75,25 @@ final class BoardState
                 self::beside((string) $all[0]->kinds, (int) $all[0]->programme, $looks),
                 hash('sha256', serialize($all)),
             ]);
+    }
+
+    /** @param  \Closure(int): (Member|null)  $member */
+    private static function isShown(\stdClass $row, \Closure $member): bool
+    {
+        $audience = Audience::from((string) $row->audience);
+        if ($audience === Audience::Programme || $audience === Audience::Link) {
+            // Most are: nothing more is asked.
+            return true;
+        }
+        $looks = $member((int) $row->programme);
+
+        return $looks !== null && ShownTo::admitsMember(
+            $looks,
+            (new Programme)->forceFill(['id' => (int) $row->programme]),
+            $audience,
+            $row->owner_id === null ? null : (int) $row->owner_id,
+            array_values(array_filter((array) json_decode((string) $row->shown_to, true), is_string(...))),
+        );
     }
 
     /**
@@ -82,7 +109,8 @@ final class BoardState
             // Layers of other programmes are seen by what one is there.
             $parts[] = $viewer->person === null ? '' : (string) json_encode(
                 DB::table('members as m')->where('m.user_id', $viewer->person->id)->orderBy('m.id')
-                    ->select('m.programme_id', 'm.role', 'm.crew_id', 'm.makes')
+                    // Some maps are shown to one person alone.
+                    ->select('m.user_id', 'm.programme_id', 'm.role', 'm.crew_id', 'm.makes')
                     ->selectRaw(Member::GROUPS.' as in_groups')->get(),
             );
         }
@@ -142,6 +170,9 @@ final class BoardState
                 'b.visitors_pick',
                 'b.pages',
                 'b.title',
+                'b.audience',
+                'b.shown_to',
+                'b.owner_id',
                 'b.updated_at as board_updated_at',
                 'p.name',
                 'p.time_zone',

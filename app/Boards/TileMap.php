@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Boards;
 
 use App\Maps\MapPage;
+use App\Models\Audience;
 use App\Models\Layer;
 use App\Models\Map;
+use App\Rights\ShownTo;
 use Illuminate\Database\Eloquent\Collection;
 use PinYard\Board\Frame;
 use PinYard\Board\Pick;
@@ -82,11 +84,24 @@ final readonly class TileMap
 
         $map = $map?->setRelation('programme', $this->sources->board->programme)
             ?? throw Refused::because('tile_map', 'map', $number);
+        if (! $this->admits($map)) {
+            throw Refused::because('tile_hidden', 'map');
+        }
         if ($this->sources->stood !== null) {
             $map->mapped->merge($map->counted)->each($this->sources->stand(...));
         }
 
         return $map;
+    }
+
+    /** What is shown to few is shown to no more by a board. */
+    private function admits(Map $map): bool
+    {
+        $person = $this->sources->viewer->person;
+
+        return $person === null
+            ? $map->audience === Audience::Programme || $map->audience === Audience::Link
+            : ShownTo::admits($map, $person);
     }
 
     private function ofLayer(MapTile $tile): Map

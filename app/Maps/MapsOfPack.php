@@ -11,6 +11,7 @@ use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
 use App\Records\VisibleRecords;
+use App\Rights\ShownTo;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Marks\Crossed;
 use PinYard\Carto\Marks\Density;
@@ -23,7 +24,7 @@ final class MapsOfPack
     /** @return list<array<string, mixed>> */
     public static function of(Programme $programme, User $person): array
     {
-        $maps = $programme->maps()->with(['mapped', 'counted'])->orderBy('title')->get();
+        $maps = ShownTo::mapsOf($programme, $person)->load(['mapped', 'counted']);
         $layers = $programme->layers()->get()->keyBy('id');
         $told = [];
         foreach ($maps as $map) {

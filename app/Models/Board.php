@@ -17,6 +17,7 @@ use Illuminate\Support\Carbon;
  * @property list<string>|null $pages titles of its pages; null where it has but one without
  * @property bool $visitors_pick whether whoever has the link can pick in its tiles
  * @property Audience $audience
+ * @property list<string>|null $shown_to names of the audiences that it is shown to, of one that is shown to some
  * @property string|null $link_token
  * @property Carbon $updated_at
  * @property Programme $programme
@@ -28,13 +29,14 @@ class Board extends Model
 
     protected $table = 'boards';
 
-    protected $fillable = ['title', 'tiles', 'pages', 'visitors_pick', 'audience', 'link_token'];
+    protected $fillable = ['title', 'tiles', 'pages', 'visitors_pick', 'audience', 'shown_to', 'link_token'];
 
     protected $casts = [
         'tiles' => 'array',
         'pages' => 'array',
         'visitors_pick' => 'boolean',
         'audience' => Audience::class,
+        'shown_to' => 'array',
     ];
 
     /** @return BelongsTo<Programme, $this> */

@@ -24,6 +24,7 @@ use Illuminate\Support\Facades\DB;
  * @property list<array{id: string, title: string, part: string, slice: int}>|null $searches
  * @property array<string, mixed>|null $beside a {@see \PinYard\Carto\MapTable}
  * @property Audience $audience
+ * @property list<string>|null $shown_to names of the audiences that it is shown to, of one that is shown to some
  * @property string|null $link_token
  * @property Carbon $updated_at
  * @property Programme $programme
@@ -46,6 +47,7 @@ class Map extends Model
         'searches',
         'beside',
         'audience',
+        'shown_to',
         'link_token',
     ];
 
@@ -56,6 +58,7 @@ class Map extends Model
         'searches' => 'array',
         'beside' => 'array',
         'audience' => Audience::class,
+        'shown_to' => 'array',
     ];
 
     protected static function booted(): void

@@ -21,10 +21,14 @@ trait OpensByLink
             ->firstOrFail();
     }
 
-    /** @param  bool  $anew  whether the address that there was is withdrawn for good */
-    public function openTo(Audience $audience, bool $anew = false): void
+    /**
+     * @param  bool  $anew  whether the address that there was is withdrawn for good
+     * @param  list<string>  $some  names of the audiences, where it is shown to some
+     */
+    public function openTo(Audience $audience, bool $anew = false, array $some = []): void
     {
         $this->audience = $audience;
+        $this->shown_to = $audience === Audience::Some ? $some : null;
         if ($anew) {
             $this->link_token = null;
         }

@@ -175,7 +175,13 @@ use OpenApi\Generator;
             new OA\Property(property: 'card', description: 'of a new map of one layer', type: 'object'),
             new OA\Property(property: 'title', type: 'string'),
             new OA\Property(property: 'about', description: 'what visitors read of it', type: 'string'),
-            new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']),
+            new OA\Property(property: 'audience', type: 'string', enum: ['me', 'some', 'programme', 'link']),
+            new OA\Property(
+                property: 'shown_to',
+                description: 'of audience `some`: crews, makers, guests, crew-<number>, group-<number>',
+                type: 'array',
+                items: new OA\Items(type: 'string'),
+            ),
             new OA\Property(
                 property: 'layers',
                 description: 'the topmost first, at most 40: id, layer, title, look, card (fields, photos), label '
@@ -237,7 +243,13 @@ use OpenApi\Generator;
                 type: 'boolean',
             ),
             new OA\Property(property: 'title', type: 'string'),
-            new OA\Property(property: 'audience', type: 'string', enum: ['programme', 'link']),
+            new OA\Property(property: 'audience', type: 'string', enum: ['me', 'some', 'programme', 'link']),
+            new OA\Property(
+                property: 'shown_to',
+                description: 'of audience `some`: crews, makers, guests, crew-<number>, group-<number>',
+                type: 'array',
+                items: new OA\Items(type: 'string'),
+            ),
             new OA\Property(property: 'tiles', type: 'array', items: new OA\Items(type: 'object')),
             new OA\Property(property: 'pages', type: 'array', items: new OA\Items(type: 'string')),
             new OA\Property(property: 'visitors_pick', type: 'boolean'),

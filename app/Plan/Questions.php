@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Plan;
 
 use App\Documents\MergedInput;
+use App\Models\Audience;
 use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
@@ -20,7 +21,8 @@ final class Questions
     public static function of(Programme $programme): array
     {
         $layers = $programme->layers()->get()->keyBy('id');
-        $boards = $programme->boards()->get()->keyBy('id');
+        // What somebody keeps to themselves answers nobody else.
+        $boards = $programme->boards()->where('audience', '!=', Audience::Me)->get()->keyBy('id');
         $rows = DB::table('questions')->where('programme_id', $programme->id)->orderBy('position')->get();
         $questions = [];
         foreach ($rows as $row) {

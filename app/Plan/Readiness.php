@@ -39,8 +39,15 @@ final class Readiness
             ->all();
         $tried = DB::table('record_history')->whereIn('layer_id', $layers->modelKeys())->where('kind', 'delete')
             ->distinct()->pluck('layer_id')->all();
-        $things = array_filter(ShownThings::of($programme), static fn (array $t): bool => $t['open']);
-        $open = array_merge([], ...array_column($things, 'layers'));
+        // To whom the programme's own people are is told apart: not all of them see all that all may open.
+        $things = array_filter(
+            ShownThings::of($programme, $viewer),
+            static fn (array $t): bool => $t['audience'] === 'link' || $t['audience'] === 'some',
+        );
+        $open = array_merge([], ...array_column(
+            array_filter($things, static fn (array $t): bool => $t['audience'] === 'link'),
+            'layers',
+        ));
         $facts = array_values($layers
             ->map(
                 static fn (Layer $l): LayerFacts => new LayerFacts(

@@ -9,8 +9,8 @@ use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
-use App\Records\VisibleRecords;
-use App\Rights\Viewer;
+use App\Models\User;
+use App\Rights\ShownTo;
 use Illuminate\Database\Eloquent\Collection;
 
 /** Maps and boards of a programme, and whether they are shown to more people than their layers. */
@@ -19,51 +19,37 @@ final class ShownThings
     /** @return Collection<int, Layer> */
     public static function layers(Programme $programme): Collection
     {
-        return $programme->layers()->with('slices')->orderBy('title')->get()
-            ->each(static fn (Layer $l) => $l->setRelation('programme', $programme));
+        $layers = $programme->layers()->with(['slices', 'visitsLayer'])->orderBy('title')->get();
+
+        return $layers->each(static function (Layer $l) use ($programme): void {
+            $l->setRelation('programme', $programme);
+            $l->visitsLayer?->setRelation('programme', $programme);
+        });
     }
 
     /**
-     * The maps and boards that show its layers, with those of them that everyone with their link is not shown.
+     * The maps and boards that show its layers, each with those that somebody whom it is shown to does not see.
      *
-     * @return list<array{kind: 'map'|'board', id: int, title: string, open: bool, address: string|null,
-     *     layers: list<int>, closed: list<array{id: int, title: string}>}>
+     * @return list<array{kind: 'map'|'board', id: int, title: string, audience: string, shown_to: list<string>,
+     *     address: string|null, layers: list<int>,
+     *     closed: list<array{id: int, title: string, link: bool, people: list<string>}>}>
      */
-    public static function of(Programme $programme): array
+    public static function of(Programme $programme, User $viewer): array
     {
-        $layers = self::layers($programme);
-        $closed = $hidden = [];
-        foreach ($layers as $layer) {
-            $records = VisibleRecords::of(Viewer::anyone(), $layer);
-            if ($records->seesNothing()) {
-                $closed[$layer->id] = $layer->title;
-                if ($records->counted() === null) {
-                    $hidden[$layer->id] = $layer->title;
-                }
-            }
-        }
+        $reach = Reach::of($programme);
         $things = [];
-        $shown = [
-            ...$programme->maps()->orderBy('title')->get(),
-            ...$programme->boards()->orderBy('title')->get(),
-        ];
-        foreach ($shown as $thing) {
-            $open = $thing->audience === Audience::Link;
-            // Boards may tell figures of what no map shows.
-            $lacking = $thing instanceof Map ? $closed : $hidden;
+        foreach ([...ShownTo::mapsOf($programme, $viewer), ...ShownTo::boardsOf($programme, $viewer)] as $thing) {
             $things[] = [
                 'kind' => $thing instanceof Map ? 'map' : 'board',
                 'id' => $thing->id,
                 'title' => $thing->title,
-                'open' => $open,
-                'address' => $open ? ($thing instanceof Map ? '/m/' : '/b/').$thing->link_token : null,
+                'audience' => $thing->audience->value,
+                'shown_to' => $thing->shown_to ?? [],
+                'address' => $thing->audience === Audience::Link
+                    ? ($thing instanceof Map ? '/m/' : '/b/').$thing->link_token
+                    : null,
                 'layers' => self::layersOf($thing),
-                'closed' => $open
-                    ? array_map(
-                        static fn (int $id): array => ['id' => $id, 'title' => $lacking[$id]],
-                        array_values(array_intersect(self::layersOf($thing), array_keys($lacking))),
-                    )
-                    : [],
+                'closed' => $reach->lacking($thing),
             ];
         }
 
@@ -71,7 +57,7 @@ final class ShownThings
     }
 
     /** @return list<int> numbers of the layers that it shows */
-    private static function layersOf(Map|Board $thing): array
+    public static function layersOf(Map|Board $thing): array
     {
         $parts = $thing instanceof Map ? $thing->layers : $thing->tiles;
 

@@ -10,6 +10,7 @@ use App\Models\Map;
 use App\Models\Programme;
 use App\Models\User;
 use App\Rights\LayerRights;
+use App\Rights\ShownTo;
 use Illuminate\Support\Facades\DB;
 use PinYard\Plan\TidyUp;
 use stdClass;
@@ -40,8 +41,11 @@ final class Catalogue
                     ->with('owner')
                     ->get() as $thing
             ) {
-                if (! $thing instanceof Layer || LayerRights::of($viewer, $thing->setRelation('programme', $programme))
-                    ->maySee()) {
+                $thing->setRelation('programme', $programme);
+                $sees = $thing instanceof Layer
+                    ? LayerRights::of($viewer, $thing)->maySee()
+                    : ShownTo::admits($thing, $viewer);
+                if ($sees) {
                     $things[] = self::present($kind, $thing, $stars);
                 }
             }

@@ -16,6 +16,7 @@ use App\Models\Slice;
 use App\Models\User;
 use App\Plan\Questions;
 use App\Rights\AudienceName;
+use App\Rights\ShownTo;
 use App\Slices\CarriedRule;
 use App\Texts;
 use PinYard\Design\LayerDesign;
@@ -112,11 +113,11 @@ final readonly class CopyThing
         }
         $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
         $maps = [];
-        foreach ($from->maps()->get() as $map) {
+        foreach (ShownTo::mapsOf($from, $this->user) as $map) {
             $maps[$map->id] = $this->map($map, $to, $map->title, $numbers, $slices)->id;
         }
         $boards = [];
-        foreach ($from->boards()->get() as $board) {
+        foreach (ShownTo::boardsOf($from, $this->user) as $board) {
             $boards[$board->id] = $this->board($board, $to, $board->title, $numbers, $slices, $maps)->id;
         }
         foreach ($from->alerts()->get() as $alert) {
@@ -287,9 +288,18 @@ final readonly class CopyThing
                 'purposes' => $from->purposes,
                 'owner_id' => $this->user->id,
             ]);
-        $copy->openTo(Audience::Programme);
+        $copy->openTo(self::audience($from));
 
         return $copy;
+    }
+
+    /** A copy is shown to no more people than what it was made of; crews and groups of another programme are not there. */
+    private static function audience(Map|Board $from): Audience
+    {
+        return match ($from->audience) {
+            Audience::Me, Audience::Some => Audience::Me,
+            Audience::Programme, Audience::Link => Audience::Programme,
+        };
     }
 
     /**
@@ -328,7 +338,7 @@ final readonly class CopyThing
                 'purposes' => $from->purposes,
                 'owner_id' => $this->user->id,
             ]);
-        $copy->openTo(Audience::Programme);
+        $copy->openTo(self::audience($from));
 
         return $copy;
     }

@@ -14,6 +14,7 @@ use App\Models\Role;
 use App\Models\User;
 use App\Records\VisibleRecords;
 use App\Rights\LayerRights;
+use App\Rights\ShownTo;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
@@ -103,9 +104,12 @@ final readonly class Search
         }
         foreach (['map' => Map::class, 'board' => Board::class] as $kind => $class) {
             foreach (
-                $class::query()->whereIn('programme_id', $ids)->where(self::titled($words))->limit(self::OF_EACH)
-                    ->get() as $thing
+                $class::query()->whereIn('programme_id', $ids)->where(self::titled($words))->get() as $thing
             ) {
+                $thing->setRelation('programme', $programmes[$thing->programme_id]);
+                if (! ShownTo::admits($thing, $this->user)) {
+                    continue;
+                }
                 $found[] = [
                     'kind' => $kind,
                     'id' => $thing->id,

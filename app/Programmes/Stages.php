@@ -12,6 +12,7 @@ use App\Models\Role;
 use App\Models\User;
 use App\Plan\Questions;
 use App\Records\VisibleRecords;
+use App\Rights\ShownTo;
 
 /** What each of the five stages has to say about a programme, as numbers. */
 final class Stages
@@ -25,6 +26,11 @@ final class Stages
         // What waits for a decision is told to whoever decides.
         $decides = $programme->memberFor($viewer)?->coordinates() === true ? $layers->modelKeys() : [];
         $counts = VisibleRecords::counts($viewer, $layers, $today);
+
+        $shown = [
+            ...ShownTo::mapsOf($programme, $viewer)->pluck('audience')->all(),
+            ...ShownTo::boardsOf($programme, $viewer)->pluck('audience')->all(),
+        ];
 
         return [
             'plan' => [
@@ -53,9 +59,8 @@ final class Stages
                 'records' => array_sum(array_column($counts, 0)),
             ],
             'publish' => [
-                'live' => $programme->maps()->where('audience', Audience::Link)->count() +
-                    $programme->boards()->where('audience', Audience::Link)->count(),
-                'all' => $programme->maps()->count() + $programme->boards()->count(),
+                'live' => count(array_keys($shown, Audience::Link, true)),
+                'all' => count($shown),
             ],
         ];
     }

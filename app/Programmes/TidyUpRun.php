@@ -11,6 +11,7 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Shelf;
 use App\Models\User;
+use App\Rights\ShownTo;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -58,7 +59,8 @@ final readonly class TidyUpRun
             ($tidy->action === 'restore' ? $class::binned() : $class::query())->whereKey($id)->first() ??
             throw new NotFoundHttpException;
         $role = ($thing instanceof Programme ? $thing : $thing->programme)->memberFor($this->user)?->role;
-        if ($role === null) {
+        $isShown = ! ($thing instanceof Map || $thing instanceof Board) || ShownTo::admits($thing, $this->user);
+        if ($role === null || ! $isShown) {
             throw new NotFoundHttpException;
         }
         if ($role !== Role::Coordinator && ! in_array($tidy->action, ['star', 'unstar'], true)) {

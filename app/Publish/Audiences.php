@@ -62,6 +62,35 @@ final class Audiences
     }
 
     /**
+     * Those that a map or a board can be shown to, without their people: whoever makes them need not know who is who.
+     *
+     * @return list<array{name: string, kind: 'link'|'guests'|'makers'|'crews'|'crew'|'group', title: string|null,
+     *     people: null}>
+     */
+    public static function toShow(Programme $programme): array
+    {
+        $all = [
+            ['name' => AudienceName::CREWS, 'kind' => 'crews', 'title' => null, 'people' => null],
+            ['name' => AudienceName::GUESTS, 'kind' => 'guests', 'title' => null, 'people' => null],
+            ['name' => AudienceName::MAKERS, 'kind' => 'makers', 'title' => null, 'people' => null],
+        ];
+        foreach ($programme->groups()->orderBy('name')->get() as $group) {
+            $all[] = [
+                'name' => AudienceName::group($group->id)->name, 'kind' => 'group', 'title' => $group->name,
+                'people' => null,
+            ];
+        }
+        foreach ($programme->crews()->orderBy('name')->get() as $crew) {
+            $all[] = [
+                'name' => AudienceName::crew($crew->id)->name, 'kind' => 'crew', 'title' => $crew->name,
+                'people' => null,
+            ];
+        }
+
+        return $all;
+    }
+
+    /**
      * @param  Collection<int, Member>  $members
      * @return array{name: string, kind: 'crew', title: string, people: list<string>}
      */

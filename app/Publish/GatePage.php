@@ -19,6 +19,9 @@ use PinYard\Refused;
 /** A programme's gate: what the desk makes of it, and what whoever has its link is shown. */
 final readonly class GatePage
 {
+    /** What is shown to fewer does not hang there: its title is told to everybody. */
+    private const HUNG = [Audience::Programme, Audience::Link];
+
     /**
      * The gate that there is, or the one that would be made first: named like the programme, with all that is open to
      * anyone.
@@ -26,7 +29,7 @@ final readonly class GatePage
     public static function design(Programme $programme): GateDesign
     {
         $gate = self::of($programme);
-        [$maps, $boards] = [self::maps($programme), $programme->boards()->get()->keyBy('id')];
+        [$maps, $boards] = [self::maps($programme), self::boards($programme)];
         $document = $gate->design ?? [
             'title' => mb_substr($programme->name, 0, GateDesign::LONGEST_TITLE),
             'about' => mb_substr($programme->purpose, 0, GateDesign::LONGEST_ABOUT),
@@ -78,7 +81,7 @@ final readonly class GatePage
         $gate->design = GateDesign::read(
             $all,
             array_values(self::maps($programme)->modelKeys()),
-            array_map(intval(...), array_values($programme->boards()->pluck('id')->all())),
+            array_values(self::boards($programme)->modelKeys()),
         )->toArray();
         if (array_key_exists('open', $in)) {
             $gate->open = is_bool($in['open'])
@@ -100,7 +103,7 @@ final readonly class GatePage
     {
         $design = self::design($programme);
         $maps = self::maps($programme);
-        $boards = $programme->boards()->get()->keyBy('id');
+        $boards = self::boards($programme);
 
         return [
             'title' => $design->title,
@@ -136,7 +139,14 @@ final readonly class GatePage
     /** @return Collection<int, Map> by number */
     private static function maps(Programme $programme): Collection
     {
-        return $programme->maps()->with(['mapped.programme', 'counted.programme'])->get()->keyBy('id');
+        return $programme->maps()->whereIn('audience', self::HUNG)->with(['mapped.programme', 'counted.programme'])
+            ->get()->keyBy('id');
+    }
+
+    /** @return Collection<int, Board> by number */
+    private static function boards(Programme $programme): Collection
+    {
+        return $programme->boards()->whereIn('audience', self::HUNG)->get()->keyBy('id');
     }
 
     private static function of(Programme $programme): ?Gate

@@ -28,12 +28,12 @@ final class SeenBy
      * @return array{audiences: list<array<string, mixed>>, layers: list<array<string, mixed>>,
      *     things: list<array<string, mixed>>}
      */
-    public static function of(Programme $programme): array
+    public static function of(Programme $programme, User $viewer): array
     {
         $layers = ShownThings::layers($programme);
         $things = array_map(
             static fn (array $thing): array => array_diff_key($thing, ['layers' => true]),
-            ShownThings::of($programme),
+            ShownThings::of($programme, $viewer),
         );
         $audiences = Audiences::of($programme, $layers);
 

@@ -31,7 +31,7 @@ beforeEach(function (): void {
         "/api/v1/layers/{$this->sick->id}/seen-by/$audience",
         ['rule' => $rule + ['rows' => 'all', 'place' => 'exact', 'fields' => null, 'photos' => false, 'least' => 5]],
     );
-    /** @param array<string, int> $by how many of each state */
+    /** @param  array<string, int>  $by how many of each state */
     $this->fill = function (array $by, ?App\Models\User $who = null): array {
         $adds = [];
         foreach ($by as $state => $n) {

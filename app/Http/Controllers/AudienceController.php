@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
+use App\Publish\Audiences;
 use App\Publish\SeenBy;
 use App\Rights\AudienceName;
 use Illuminate\Http\JsonResponse;
@@ -22,14 +23,27 @@ final class AudienceController
             path: '/api/v1/programmes/{programme}/audiences',
             summary: 'Who sees what',
             description: 'Of each layer what each audience may see of it; each shown thing with the layers of it that '
-                .'everyone with its link is not shown.',
+                .'somebody whom it is shown to does not see.',
             tags: ['Publishing'],
             responses: [new OA\Response(response: 200, description: 'Layers and things')],
         ),
     ]
-    public function index(Programme $programme): JsonResponse
+    public function index(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse(SeenBy::of($programme));
+        return new JsonResponse(SeenBy::of($programme, SignedIn::of($request)));
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/programmes/{programme}/shown-to',
+            summary: 'Roles, crews and groups that a map or a board can be shown to',
+            tags: ['Publishing'],
+            responses: [new OA\Response(response: 200, description: 'The audiences, without their people')],
+        ),
+    ]
+    public function toShow(Programme $programme): JsonResponse
+    {
+        return new JsonResponse(Audiences::toShow($programme));
     }
 
     #[

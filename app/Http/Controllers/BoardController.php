@@ -19,8 +19,10 @@ use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
+use App\Plan\Reach;
 use App\Publish\Opening;
 use App\Records\Stood\StoodDay;
+use App\Rights\ShownTo;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -37,9 +39,11 @@ final class BoardController
             responses: [new OA\Response(response: 200, description: 'The boards')],
         ),
     ]
-    public function index(Programme $programme): JsonResponse
+    public function index(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse($programme->boards()->orderBy('title')->get()->map(self::present(...))->all());
+        return new JsonResponse(
+            ShownTo::boardsOf($programme, SignedIn::of($request))->map(self::present(...))->all(),
+        );
     }
 
     #[
@@ -64,8 +68,9 @@ final class BoardController
             'tiles' => $tiles,
             'pages' => $request->pages(),
             'visitors_pick' => $request->boolean('visitors_pick'),
+            'owner_id' => SignedIn::of($request)->id,
         ]);
-        Opening::set(SignedIn::of($request), $board, $request->audience());
+        Opening::set(SignedIn::of($request), $board, $request->audience(), $request->shownTo($programme));
 
         return new JsonResponse(self::present($board), 201);
     }
@@ -110,6 +115,22 @@ final class BoardController
     }
 
     #[
+        OA\Get(
+            path: '/api/v1/boards/{board}/reach',
+            summary: 'Which of its layers somebody whom it is shown to does not see',
+            tags: ['Boards'],
+            responses: [new OA\Response(response: 200, description: 'The layers')],
+        ),
+    ]
+    public function reach(Board $board): JsonResponse
+    {
+        return new JsonResponse(array_map(
+            static fn (array $l): array => ['people' => count($l['people'])] + $l,
+            Reach::of($board->programme)->lacking($board),
+        ));
+    }
+
+    #[
         OA\Patch(
             path: '/api/v1/boards/{board}',
             summary: 'Change a board',
@@ -140,8 +161,9 @@ final class BoardController
                 $now->visitors_pick = $request->boolean('visitors_pick');
             }
             $audience = $request->has('audience') ? $request->audience() : $now->audience;
+            $some = $request->has('shown_to') ? $request->shownTo($now->programme) : $now->shown_to ?? [];
             $anew = $request->json('new_link') === true;
-            Opening::set($person, $now, $audience, $anew);
+            Opening::set($person, $now, $audience, $some, $anew);
 
             return $now;
         });
@@ -232,6 +254,8 @@ final class BoardController
             'pages' => $board->pages ?? [],
             'visitors_pick' => $board->visitors_pick,
             'audience' => $board->audience->value,
+            'shown_to' => $board->shown_to ?? [],
+            'owner' => $board->owner_id,
             'address' => $board->link_token === null ? null : "/b/{$board->link_token}",
         ];
     }

@@ -19,7 +19,9 @@ use App\Models\Map;
 use App\Models\Programme;
 use App\Models\User;
 use App\People\SignedIn;
+use App\Plan\Reach;
 use App\Publish\Opening;
+use App\Rights\ShownTo;
 use App\Rights\Viewer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -40,9 +42,11 @@ final class MapController
             responses: [new OA\Response(response: 200, description: 'The maps')],
         ),
     ]
-    public function index(Programme $programme): JsonResponse
+    public function index(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse($programme->maps()->orderBy('title')->get()->map(self::present(...))->all());
+        return new JsonResponse(
+            ShownTo::mapsOf($programme, SignedIn::of($request))->map(self::present(...))->all(),
+        );
     }
 
     #[
@@ -73,13 +77,15 @@ final class MapController
         $map = $programme->maps()->make([
             'extent' => $programme->area()->toArray(),
             'viewpoints' => [],
+            'owner_id' => SignedIn::of($request)->id,
             ...$request->fields(),
             'layers' => $parts,
         ]);
         assert($map instanceof Map);
         $map->beside = MapTables::read($request->json('beside'), $map, SignedIn::of($request));
         $map->searches = MapSearches::read($request->json('searches') ?? [], $map, SignedIn::of($request));
-        DB::transaction(static fn () => Opening::set(SignedIn::of($request), $map, $request->audience()));
+        $some = $request->shownTo($programme);
+        DB::transaction(static fn () => Opening::set(SignedIn::of($request), $map, $request->audience(), $some));
 
         return new JsonResponse(self::present($map), 201);
     }
@@ -95,6 +101,22 @@ final class MapController
     public function show(Map $map): JsonResponse
     {
         return new JsonResponse(self::present($map));
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/reach',
+            summary: 'Which of its layers somebody whom it is shown to does not see',
+            tags: ['Maps'],
+            responses: [new OA\Response(response: 200, description: 'The layers')],
+        ),
+    ]
+    public function reach(Map $map): JsonResponse
+    {
+        return new JsonResponse(array_map(
+            static fn (array $l): array => ['people' => count($l['people'])] + $l,
+            Reach::of($map->programme)->lacking($map),
+        ));
     }
 
     #[
@@ -127,8 +149,9 @@ final class MapController
                 $now->beside = MapTables::read($request->input('beside'), $now, $person);
             }
             $audience = $request->has('audience') ? $request->audience() : $now->audience;
+            $some = $request->has('shown_to') ? $request->shownTo($now->programme) : $now->shown_to ?? [];
             $anew = $request->json('new_link') === true;
-            Opening::set($person, $now, $audience, $anew);
+            Opening::set($person, $now, $audience, $some, $anew);
 
             return $now;
         });
@@ -289,6 +312,8 @@ final class MapController
             'searches' => $map->searches ?? [],
             'beside' => $map->beside,
             'audience' => $map->audience->value,
+            'shown_to' => $map->shown_to ?? [],
+            'owner' => $map->owner_id,
             'address' => $map->link_token === null ? null : "/m/{$map->link_token}",
         ];
     }

@@ -7,6 +7,7 @@ namespace App\Http\Requests;
 use App\Boards\BoardThings;
 use App\Models\Audience;
 use App\Models\Programme;
+use App\Rights\ShownTo;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 use PinYard\Board\BoardPlan;
@@ -21,11 +22,22 @@ final class SaveBoard extends FormRequest
         return [
             'title' => [$this->isMethod('POST') ? 'required' : 'sometimes', 'filled', 'string', 'max:120'],
             'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
+            'shown_to' => ['sometimes', 'array', 'max:100'],
             'tiles' => ['sometimes', 'array'],
             'pages' => ['sometimes', 'nullable', 'array', 'max:'.BoardPlan::MOST_PAGES],
             'pages.*' => ['string', 'max:60'],
             'visitors_pick' => ['sometimes', 'boolean'],
         ];
+    }
+
+    /**
+     * @return list<string> names of the audiences that it is shown to
+     *
+     * @throws Refused
+     */
+    public function shownTo(Programme $programme): array
+    {
+        return ShownTo::read($this->input('shown_to') ?? [], $programme);
     }
 
     public function audience(): Audience

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Models\Audience;
+use App\Models\Programme;
+use App\Rights\ShownTo;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 use PinYard\Carto\Viewpoint;
@@ -27,11 +29,22 @@ final class SaveMap extends FormRequest
             'title' => [$presence, 'filled', 'string', 'max:120'],
             'about' => ['sometimes', 'nullable', 'string', 'max:2000'],
             'audience' => ['sometimes', 'filled', Rule::enum(Audience::class)],
+            'shown_to' => ['sometimes', 'array', 'max:100'],
             'extent' => ['sometimes', 'filled', 'array', 'size:4'],
             'viewpoints' => ['sometimes', 'array'],
             'searches' => ['sometimes', 'array'],
             'beside' => ['sometimes', 'nullable', 'array'],
         ];
+    }
+
+    /**
+     * @return list<string> names of the audiences that it is shown to
+     *
+     * @throws Refused
+     */
+    public function shownTo(Programme $programme): array
+    {
+        return ShownTo::read($this->input('shown_to') ?? [], $programme);
     }
 
     public function audience(): Audience

@@ -55,7 +55,7 @@ export interface components {
     /** @enum {string} */
     Role: 'coordinator' | 'maker' | 'crew' | 'guest'
     /** @enum {string} */
-    Audience: 'programme' | 'link'
+    Audience: 'me' | 'some' | 'programme' | 'link'
     OptionalText: string | null
     Done: {
       ok: boolean
@@ -1371,6 +1371,8 @@ export interface components {
       searches: components['schemas']['SavedSearch'][]
       beside: components['schemas']['MapTable'] | null
       audience: components['schemas']['Audience']
+      shown_to: string[]
+      owner: number | null
       address: string | null
     }
     MapWeight: {
@@ -1673,13 +1675,22 @@ export interface components {
     ClosedLayer: {
       id: number
       title: string
+      link: boolean
+      people: string[]
+    }
+    LackingLayer: {
+      id: number
+      title: string
+      link: boolean
+      people: number
     }
     ShownThing: {
       /** @enum {string} */
       kind: 'map' | 'board'
       id: number
       title: string
-      open: boolean
+      audience: components['schemas']['Audience']
+      shown_to: string[]
       address: string | null
       closed: components['schemas']['ClosedLayer'][]
     }
@@ -1779,6 +1790,8 @@ export interface components {
       pages: string[]
       visitors_pick: boolean
       audience: components['schemas']['Audience']
+      shown_to: string[]
+      owner: number | null
       address: string | null
     }
     Quantity: {

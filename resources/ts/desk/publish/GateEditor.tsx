@@ -26,6 +26,10 @@ import { boardsOf, gateOf, mapsOf } from '../queries/publish'
 import { keys } from '../queries/keys'
 
 type Hung = GateDoc['hung'][number]
+/** What is shown to a few does not hang where everybody reads its title. */
+const hangs = ({ audience }: { audience: MapDoc['audience'] }) =>
+  audience === 'programme' || audience === 'link'
+
 type Thing = Hung & { title: string; audience: MapDoc['audience'] }
 
 /** Where a programme's front door is made; the door itself beside it. */
@@ -45,8 +49,12 @@ export function GateEditor() {
   // here nothing is put in anew.
   if (!gate.data || !gate.isFetchedAfterMount || !maps.data || !boards.data) return null
   const things: Thing[] = [
-    ...maps.data.map((m) => ({ kind: 'map' as const, id: m.id, title: m.title, audience: m.audience })),
-    ...boards.data.map((b) => ({ kind: 'board' as const, id: b.id, title: b.title, audience: b.audience })),
+    ...maps.data
+      .filter(hangs)
+      .map((m) => ({ kind: 'map' as const, id: m.id, title: m.title, audience: m.audience })),
+    ...boards.data
+      .filter(hangs)
+      .map((b) => ({ kind: 'board' as const, id: b.id, title: b.title, audience: b.audience })),
   ]
   return <Bench saved={gate.data} things={things} />
 }

@@ -34,6 +34,22 @@ export const mapAdviceOf = (id: number) =>
     queryFn: () => api<Api['MapAdvice']>('GET', `/maps/${id}/advice`),
   })
 
+/** Layers of a map or a board that somebody whom it is shown to does not see. */
+export const reachOf = (thing: string) =>
+  queryOptions({
+    queryKey: keys.reach(thing),
+    queryFn: () => api<Api['LackingLayer'][]>('GET', `${thing}/reach`),
+    staleTime: 0,
+  })
+
+/** Roles, crews and groups that a map or a board can be shown to. */
+export const shownToIn = (programme: number) =>
+  queryOptions({
+    queryKey: keys.shownTo(programme),
+    queryFn: () => api<Api['AudienceOf'][]>('GET', `/programmes/${programme}/shown-to`),
+    staleTime: 0,
+  })
+
 /** Layers that can be put on a map, by words. */
 export const addableTo = (id: number, text: string) =>
   queryOptions({

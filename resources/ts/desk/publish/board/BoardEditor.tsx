@@ -67,6 +67,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
     (next) => {
       client.setQueryData(keys.board(saved.id), next)
       void client.invalidateQueries({ queryKey: keys.boards(programme.id) })
+      void client.invalidateQueries({ queryKey: keys.reach(`/boards/${saved.id}`) })
       void client.invalidateQueries({ queryKey: keys.questions(programme.id) })
       refresh()
     },
@@ -226,10 +227,11 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
             }
           />
           <AudiencePart
-            audience={doc.audience}
-            address={doc.address}
-            onChange={(audience) => change({ audience }, true)}
+            thing={`/boards/${saved.id}`}
+            doc={doc}
+            onChange={(shown) => change(shown, true)}
             onNewLink={() => change({ new_link: true }, true)}
+            onLeave={(layer) => tiles(doc.tiles.filter((one) => !('layer' in one && one.layer === layer)))}
           />
           {doc.audience === 'link' && (
             <FormControlLabel

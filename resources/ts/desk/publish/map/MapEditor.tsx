@@ -68,6 +68,7 @@ function Bench({ saved }: { saved: MapDoc }) {
       for (const queryKey of [
         keys.mapView(saved.id),
         keys.mapAdvice(saved.id),
+        keys.reach(`/maps/${saved.id}`),
         keys.mapCards(saved.id),
         keys.maps(programme.id),
       ])
@@ -178,10 +179,16 @@ function Bench({ saved }: { saved: MapDoc }) {
             onChange={(viewpoints) => change({ viewpoints })}
           />
           <AudiencePart
-            audience={doc.audience}
-            address={doc.address}
-            onChange={(audience) => change({ audience }, true)}
+            thing={`/maps/${saved.id}`}
+            doc={doc}
+            onChange={(shown) => change(shown, true)}
             onNewLink={() => change({ new_link: true }, true)}
+            onLeave={(layer) =>
+              put(
+                doc.layers.filter((l) => l.layer !== layer),
+                true,
+              )
+            }
           />
         </Box>
       }

@@ -21,6 +21,7 @@ import {
   lacks,
   narrows,
   ruleOf,
+  some,
   titleOf,
   unsaidOf,
 } from './rule'
@@ -132,9 +133,6 @@ export function RulePanel(props: Props) {
     </Box>
   )
 }
-
-/** A few of many names. */
-const some = (names: string[]) => (names.length > 6 ? `${names.slice(0, 5).join(', ')} …` : names.join(', '))
 
 type PartProps = { layer: SeenLayer; rule: AudienceRule; onChange: (next: Partial<AudienceRule>) => void }
 

@@ -7,7 +7,7 @@ import Typography from '@mui/material/Typography'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { visuallyHidden } from '@mui/utils'
 import { Fragment, useRef, useState } from 'react'
-import { Link as RouterLink } from 'react-router'
+import { Link as RouterLink, useSearchParams } from 'react-router'
 import { Pill } from '../../../shared/parts/Pill'
 import { Problems } from '../../../shared/parts/Problems'
 import { Sheet } from '../../../shared/parts/Sheet'
@@ -24,7 +24,7 @@ import {
 import { keys } from '../../queries/keys'
 import { readKept } from '../../unsaved/kept'
 import { useKeptDraft } from '../../unsaved/useKeptDraft'
-import { ruleOf, titleOf, unsaidOf, wordsOf } from './rule'
+import { ruleOf, titleOf, unsaidOf, wordsOf, some } from './rule'
 import { RulePanel } from './RulePanel'
 import { seeAs } from './seenAs'
 
@@ -59,7 +59,12 @@ export function SeenPage() {
   const programme = useProgramme()
   const client = useQueryClient()
   const { data, error } = useQuery(audiencesOf(programme.id))
-  const [open, setOpen] = useState<At | null>(null)
+  const [asked] = useSearchParams()
+  const [open, setOpen] = useState<At | null>(
+    asked.has('layer')
+      ? { layer: Number(asked.get('layer')), audience: asked.get('audience') ?? 'link' }
+      : null,
+  )
   const panel = useRef<HTMLDivElement>(null)
   const look = (at: At) => {
     setOpen(at)
@@ -157,23 +162,20 @@ export function SeenPage() {
                       {t(`seen.thing.${thing.kind}`, { title: thing.title })}
                     </Link>
                   </th>
-                  <td>
-                    {thing.open ? (
-                      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-                        <Pill tone="well">{t('seen.open')}</Pill>
-                        {thing.address && (
-                          <Link href={thing.address} target="_blank" rel="noopener">
-                            {t('audience.look')}
-                          </Link>
-                        )}
-                      </Box>
-                    ) : (
-                      <Nothing />
-                    )}
-                  </td>
-                  {data.audiences.slice(1).map((a) => (
+                  {data.audiences.map((a) => (
                     <td key={a.name}>
-                      <Pill tone="well">{t('seen.open')}</Pill>
+                      {opensTo(thing, a) ? (
+                        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+                          <Pill tone="well">{t('seen.open')}</Pill>
+                          {a.kind === 'link' && thing.address && (
+                            <Link href={thing.address} target="_blank" rel="noopener">
+                              {t('audience.look')}
+                            </Link>
+                          )}
+                        </Box>
+                      ) : (
+                        <Nothing />
+                      )}
                     </td>
                   ))}
                 </tr>
@@ -348,14 +350,29 @@ const Nothing = () => (
   </Box>
 )
 
+/** Whether a thing can be opened by those of an audience. */
+const opensTo = (thing: ShownThing, audience: AudienceOf) =>
+  thing.audience === 'link' ||
+  (audience.kind !== 'link' &&
+    (thing.audience === 'programme' || (thing.audience === 'some' && thing.shown_to.includes(audience.name))))
+
+/** Of those that it is shown to, the first that it was chosen for. */
+const firstOf = (thing: ShownThing) => thing.shown_to[0]
+
 /** Something that more people may open than may see a layer of it: they would see it without. */
 function Caught({ thing, onOpen }: { thing: ShownThing; onOpen: (at: At) => void }) {
   const programme = useProgramme()
   return (
     <Sheet tone="warn">
       <Typography sx={{ fontWeight: 650 }}>
-        {t('seen.caught', { thing: thing.title, layers: thing.closed.map((l) => l.title).join(', ') })}
+        {t(`seen.thing.${thing.kind}`, { title: thing.title })}
       </Typography>
+      {thing.closed.map((l) => (
+        <Typography variant="body2" key={l.id}>
+          {l.link && t('reach.link', { layer: l.title })}{' '}
+          {l.people.length > 0 && t('seen.caught.people', { layer: l.title, names: some(l.people) })}
+        </Typography>
+      ))}
       <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
         {t(`seen.caught.${thing.kind}`)}
       </Typography>
@@ -364,7 +381,10 @@ function Caught({ thing, onOpen }: { thing: ShownThing; onOpen: (at: At) => void
           {t('seen.caught.leave')}
         </Button>
         {thing.closed.map((l) => (
-          <Button key={l.id} variant="contained" onClick={() => onOpen({ layer: l.id, audience: 'link' })}>
+          <Button
+            key={l.id}
+            variant="contained"
+            onClick={() => onOpen({ layer: l.id, audience: l.link ? 'link' : (firstOf(thing) ?? 'guests') })}>
             {t('seen.caught.open', { layer: l.title })}
           </Button>
         ))}

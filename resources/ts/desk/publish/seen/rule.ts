@@ -28,6 +28,10 @@ const NOTHING: SeenRule = {
 /** What holds for an audience: one that has come since the screen was filled sees nothing yet. */
 export const ruleOf = (layer: SeenLayer, audience: string): SeenRule => layer.rules[audience] ?? NOTHING
 
+/** A few of many names. */
+export const some = (names: string[]) =>
+  names.length > 6 ? `${names.slice(0, 5).join(', ')} …` : names.join(', ')
+
 /** What an audience is called. */
 export const titleOf = (audience: AudienceOf) =>
   audience.title ?? t(`seen.of.${audience.kind as 'link' | 'guests' | 'makers' | 'crews'}`)
