@@ -8,9 +8,7 @@ use App\Maps\SharedMapState;
 use App\Models\Audience;
 use App\Models\Member;
 use App\Models\Onlooker;
-use App\Models\Programme;
 use App\Models\User;
-use App\Rights\ShownTo;
 use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
@@ -26,13 +24,10 @@ final class BoardState
     public static function forPerson(int $board, User $person): ?string
     {
         if ($person instanceof Onlooker) {
-            $member = $person->memberOf((new Programme)->forceFill(['id' => $person->programmeNumber()]));
-
             return self::of(
                 self::rows()->where('b.id', $board)->where('b.programme_id', $person->programmeNumber()),
                 "as {$person->standsFor()}",
                 Viewer::person($person),
-                static fn (): ?Member => $member,
             );
         }
 
@@ -48,8 +43,6 @@ final class BoardState
                 ->selectRaw(Member::GROUPS.' as in_groups'),
             "person $person->id",
             Viewer::person($person),
-            static fn (int $programme): ?Member => Member::query()->where('user_id', $person->id)
-                ->where('programme_id', $programme)->with('groups')->first(),
         );
     }
 
@@ -62,12 +55,11 @@ final class BoardState
         );
     }
 
-    /** @param  (\Closure(int): (Member|null))|null  $member  of the programme, for a person */
-    private static function of(Builder $rows, string $viewer, Viewer $looks, ?\Closure $member = null): ?string
+    private static function of(Builder $rows, string $viewer, Viewer $looks): ?string
     {
         $all = $rows->orderBy('l.id')->orderBy('s.id')->get()->all();
 
-        return $all === [] || ($member !== null && ! self::isShown($all[0], $member))
+        return $all === []
             ? null
             : implode('|', [
                 $viewer,
@@ -75,25 +67,6 @@ final class BoardState
                 self::beside((string) $all[0]->kinds, (int) $all[0]->programme, $looks),
                 hash('sha256', serialize($all)),
             ]);
-    }
-
-    /** @param  \Closure(int): (Member|null)  $member */
-    private static function isShown(\stdClass $row, \Closure $member): bool
-    {
-        $audience = Audience::from((string) $row->audience);
-        if ($audience === Audience::Programme || $audience === Audience::Link) {
-            // Most are: nothing more is asked.
-            return true;
-        }
-        $looks = $member((int) $row->programme);
-
-        return $looks !== null && ShownTo::admitsMember(
-            $looks,
-            (new Programme)->forceFill(['id' => (int) $row->programme]),
-            $audience,
-            $row->owner_id === null ? null : (int) $row->owner_id,
-            array_values(array_filter((array) json_decode((string) $row->shown_to, true), is_string(...))),
-        );
     }
 
     /**
