@@ -6,6 +6,7 @@ namespace App\Boards;
 
 use App\Models\Layer;
 use App\Models\Programme;
+use App\Models\User;
 use App\Texts;
 use PinYard\Board\BoardPlan;
 
@@ -16,10 +17,10 @@ use PinYard\Board\BoardPlan;
 final class BoardDraft
 {
     /** @return list<array<string, mixed>> */
-    public static function tiles(Programme $programme): array
+    public static function tiles(Programme $programme, User $maker): array
     {
         $tiles = [];
-        foreach (QuestionTiles::of($programme) as $question) {
+        foreach (QuestionTiles::of($programme, $maker) as $question) {
             $best = $question['proposals'][0] ?? null;
             if ($best !== null && count($tiles) < BoardPlan::MOST_TILES) {
                 $tiles[] = ['id' => 'q'.(count($tiles) + 1)] + $best;

@@ -6,6 +6,7 @@ namespace App\Boards;
 
 use App\Models\Layer;
 use App\Models\Programme;
+use App\Models\User;
 use App\Plan\Questions;
 use PinYard\Board\Proposal;
 
@@ -15,11 +16,11 @@ final class QuestionTiles
     private const LONGEST_TITLE = 120;
 
     /** @return list<array<string, mixed>> */
-    public static function of(Programme $programme): array
+    public static function of(Programme $programme, User $viewer): array
     {
         $layers = $programme->layers()->get()->keyBy('id');
         $out = [];
-        foreach (Questions::of($programme) as $question) {
+        foreach (Questions::of($programme, $viewer) as $question) {
             $keys = [];
             foreach ($question['fields'] as $tied) {
                 $keys[$tied['layer']][] = $tied['key'];

@@ -9,6 +9,8 @@ use App\Models\Audience;
 use App\Models\Board;
 use App\Models\Layer;
 use App\Models\Programme;
+use App\Models\User;
+use App\Rights\ShownTo;
 use Illuminate\Support\Facades\DB;
 use PinYard\Design\Field;
 use PinYard\Plan\Question;
@@ -17,12 +19,18 @@ use PinYard\Refused;
 /** The questions of a programme, with what ties them to layers and boards as these are now. */
 final class Questions
 {
-    /** @return list<array<string, mixed>> */
-    public static function of(Programme $programme): array
+    /**
+     * @param  User|null  $viewer  who is told of boards alone that are shown to them; null: whoever coordinates
+     * @return list<array<string, mixed>>
+     */
+    public static function of(Programme $programme, ?User $viewer = null): array
     {
         $layers = $programme->layers()->get()->keyBy('id');
         // What somebody keeps to themselves answers nobody else.
-        $boards = $programme->boards()->where('audience', '!=', Audience::Me)->get()->keyBy('id');
+        $boards = $programme->boards()->where('audience', '!=', Audience::Me)->get()
+            ->each(static fn (Board $b) => $b->setRelation('programme', $programme))
+            ->filter(static fn (Board $b): bool => $viewer === null || ShownTo::admits($b, $viewer))
+            ->keyBy('id');
         $rows = DB::table('questions')->where('programme_id', $programme->id)->orderBy('position')->get();
         $questions = [];
         foreach ($rows as $row) {

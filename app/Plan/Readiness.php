@@ -27,7 +27,7 @@ final class Readiness
     /** @return list<array<string, mixed>> */
     public static function of(Programme $programme, User $viewer): array
     {
-        $layers = $programme->layers()->get();
+        $layers = ShownThings::layers($programme);
         $counts = VisibleRecords::counts($viewer, $layers);
         $records = (int) $layers->sum(static fn (Layer $l): int => $counts[$l->id][0]);
         $bytes =
@@ -41,7 +41,7 @@ final class Readiness
             ->distinct()->pluck('layer_id')->all();
         // To whom the programme's own people are is told apart: not all of them see all that all may open.
         $things = array_filter(
-            ShownThings::of($programme, $viewer),
+            ShownThings::of($programme, $viewer, $layers),
             static fn (array $t): bool => $t['audience'] === 'link' || $t['audience'] === 'some',
         );
         $open = array_merge([], ...array_column(

@@ -30,13 +30,14 @@ final class ShownThings
     /**
      * The maps and boards that show its layers, each with those that somebody whom it is shown to does not see.
      *
+     * @param  Collection<int, Layer>|null  $layers  as {@see layers()} gives them, where they are there
      * @return list<array{kind: 'map'|'board', id: int, title: string, audience: string, shown_to: list<string>,
      *     address: string|null, layers: list<int>,
      *     closed: list<array{id: int, title: string, link: bool, people: list<string>}>}>
      */
-    public static function of(Programme $programme, User $viewer): array
+    public static function of(Programme $programme, User $viewer, ?Collection $layers = null): array
     {
-        $reach = Reach::of($programme);
+        $reach = new Reach($programme, ($layers ?? self::layers($programme))->keyBy('id'));
         $things = [];
         foreach ([...ShownTo::mapsOf($programme, $viewer), ...ShownTo::boardsOf($programme, $viewer)] as $thing) {
             $things[] = [

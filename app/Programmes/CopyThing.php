@@ -293,7 +293,7 @@ final readonly class CopyThing
         return $copy;
     }
 
-    /** A copy is shown to no more people than what it was made of; crews and groups of another programme are not there. */
+    /** A copy is shown to no more people than what it was made of; another programme has not its crews and groups. */
     private static function audience(Map|Board $from): Audience
     {
         return match ($from->audience) {

@@ -33,7 +33,7 @@ final class SeenBy
         $layers = ShownThings::layers($programme);
         $things = array_map(
             static fn (array $thing): array => array_diff_key($thing, ['layers' => true]),
-            ShownThings::of($programme, $viewer),
+            ShownThings::of($programme, $viewer, $layers),
         );
         $audiences = Audiences::of($programme, $layers);
 

@@ -15,8 +15,8 @@ use PinYard\Refused;
 
 /**
  * To whom of a programme a map or a board is shown. What it shows of records is another matter: that is each one's own
- * ({@see PersonSight}). What its owner kept to themselves goes to the coordinators when the owner is of the programme no
- * more, so that it is not lost.
+ * ({@see PersonSight}). What its owner kept to themselves goes to the coordinators when the owner is of the programme
+ * no more, so that it is not lost.
  */
 final class ShownTo
 {

@@ -117,7 +117,7 @@ it('answers twenty thousand bent requests without a fault', function (int $seed)
     $this->sync($coordinator, [$operation = $this
         ->add($layer, ['photos' => [$photo = $this->announce($this->jpeg())]])]);
     $map = $this->mapOf($layer, ['card' => ['fields' => ['code'], 'photos' => true]], Audience::Link);
-    $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
+    $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme, $this->person())]);
     $board->openTo(Audience::Link);
     $import = App\Models\Import::query()
         ->create([

@@ -55,7 +55,7 @@ it('has no fault for a layer in the bin, and gives nothing of it out', function 
     $map = $this->mapOf($this->layer_, ['card' => ['fields' => ['code'], 'photos' => true]], Audience::Link);
     $board = $this->programme_
         ->boards()
-        ->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($this->programme_)]);
+        ->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($this->programme_, $this->person())]);
     $board->openTo(Audience::Link);
     $record = RecordId::of($operation['record'])->bytes();
     $ids = [

@@ -98,7 +98,10 @@ it('tells a link counts, sums, means and shares of enough, and holds back the ot
         ->toBe([['a', 40, 40, false], ['b', null, 0, true], ['c', null, 0, true], ['d', 20, 20, false]])
         ->and([$t[2]['total'], $t[2]['least']])->toBe([71, 5])
         ->and(array_map(static fn (array $r): array => [$r['cells'], $r['held']], $t[3]['rows']))->toBe([
-            [[40, 3, null], [2]], [[null, null, null], [0, 1, 2]], [[null, null, null], [0, 1, 2]], [[20, 3, null], [2]],
+            [[40, 3, null], [2]],
+            [[null, null, null], [0, 1, 2]],
+            [[null, null, null], [0, 1, 2]],
+            [[20, 3, null], [2]],
         ])
         ->and([$t[3]['totals'], $t[3]['held']])->toBe([[71, 3, null], [2]])
         ->and(round($t[4]['value']))->toBe(56.0)
@@ -221,7 +224,10 @@ it('colours areas by figures of enough, and holds back the others and what would
         $features = $this->getJson("$at/features.geojson")->assertOk()->json('features');
         $labels = array_column(array_column($features, 'properties'), 'label');
         sort($labels);
-        $first = array_values(array_filter($features, static fn (array $f): bool => $f['properties']['label'][0] === 'B'));
+        $first = array_values(array_filter(
+            $features,
+            static fn (array $f): bool => $f['properties']['label'][0] === 'B',
+        ));
         $card = $this->getJson("$at/records/{$first[0]['id']}")->assertOk()->content();
 
         return [$labels, $card, $this->getJson("/api/v1/open/maps/$map->link_token")->json('layers.0.legend')];

@@ -75,8 +75,8 @@ it('asks the database no more for many than for few, and little at all', functio
     ['/api/v1/open/boards/{boardlink}', 3],
     // One more than for those who have the answer: they hear so after a single one.
     ['/api/v1/open/maps/{maplink}', 4],
-    // Two of them for what is shown, and whether that is open further than its layers.
-    ['/api/v1/programmes/{programme}/ready', 14],
+    // Six of them for what is shown to whom, and whether those see its layers.
+    ['/api/v1/programmes/{programme}/ready', 18],
     ['/api/v1/packs', 32],
 ]);
 

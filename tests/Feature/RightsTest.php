@@ -265,7 +265,7 @@ it('lets past the door only who may', function (string $name): void {
     ]);
     $board = $programme->boards()->make(['title' => 'B', 'tiles' => array_map(
         static fn (array $tile): array => $tile + ['names' => true],
-        App\Boards\BoardDraft::tiles($programme),
+        App\Boards\BoardDraft::tiles($programme, $this->person()),
     )]);
     $board->openTo(Audience::Link);
     $gate = Str::random(22);
@@ -490,7 +490,9 @@ it(
         $this->getJson("/api/v1/attachments/{$photo['id']}/original")->assertNotFound();
 
         $map = $this->mapOf($layer, [], Audience::Programme);
-        $board = $programme->boards()->make(['title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme)]);
+        $board = $programme->boards()->make([
+            'title' => 'B', 'tiles' => App\Boards\BoardDraft::tiles($programme, $this->person()),
+        ]);
         $board->openTo(Audience::Programme);
         $count = fn (): int => $this->getJson("/api/v1/boards/{$board->id}/answers")->json('tiles.0.answer.value');
         expect($this->getJson("/api/v1/maps/{$map->id}/view")->json('layers.0.total'))

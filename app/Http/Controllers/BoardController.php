@@ -62,7 +62,9 @@ final class BoardController
     ]
     public function store(SaveBoard $request, Programme $programme): JsonResponse
     {
-        $tiles = $request->has('tiles') ? $request->tiles($programme) : BoardDraft::tiles($programme);
+        $tiles = $request->has('tiles')
+            ? $request->tiles($programme)
+            : BoardDraft::tiles($programme, SignedIn::of($request));
         $board = $programme->boards()->make([
             'title' => $request->string('title')->value(),
             'tiles' => $tiles,
@@ -83,9 +85,9 @@ final class BoardController
             responses: [new OA\Response(response: 200, description: 'The questions, each with its tiles')],
         ),
     ]
-    public function proposals(Programme $programme): JsonResponse
+    public function proposals(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse(QuestionTiles::of($programme));
+        return new JsonResponse(QuestionTiles::of($programme, SignedIn::of($request)));
     }
 
     #[

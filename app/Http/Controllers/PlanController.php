@@ -37,9 +37,9 @@ final class PlanController
             responses: [new OA\Response(response: 200, description: 'The questions in their order')],
         ),
     ]
-    public function questions(Programme $programme): JsonResponse
+    public function questions(Request $request, Programme $programme): JsonResponse
     {
-        return new JsonResponse(Questions::of($programme));
+        return new JsonResponse(Questions::of($programme, SignedIn::of($request)));
     }
 
     #[

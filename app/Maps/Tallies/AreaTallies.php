@@ -21,8 +21,8 @@ use PinYard\Stats\Spread;
 
 /**
  * What areas are coloured by, for one viewer: of the areas that they see, what lies in them of the records that they
- * see. Nothing is told where the places of those records may not be known. Of records that are told in figures alone the
- * areas with too few are held back, and others with them that would tell those.
+ * see. Nothing is told where the places of those records may not be known. Of records that are told in figures alone
+ * the areas with too few are held back, and others with them that would tell those.
  */
 final class AreaTallies
 {
