@@ -6,7 +6,7 @@ import Link from '@mui/material/Link'
 import Radio from '@mui/material/Radio'
 import RadioGroup from '@mui/material/RadioGroup'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Api, Audience } from '../../shared/types'
@@ -50,18 +50,20 @@ export function AudiencePart({ thing, doc, onChange, onNewLink, onLeave }: Props
         {(['me', 'some', 'programme', 'link'] as const)
           .filter((a) => a !== 'me' || own)
           .map((a) => (
-            <FormControlLabel key={a} value={a} control={<Radio size="small" />} label={t(`audience.${a}`)} />
+            <Fragment key={a}>
+              <FormControlLabel value={a} control={<Radio size="small" />} label={t(`audience.${a}`)} />
+              {a === 'some' && audience === 'some' && (
+                <Some
+                  chosen={doc.audience === 'some' ? doc.shown_to : []}
+                  onChange={(shown_to) => {
+                    setChoosing(false)
+                    onChange({ audience: 'some', shown_to })
+                  }}
+                />
+              )}
+            </Fragment>
           ))}
       </RadioGroup>
-      {audience === 'some' && (
-        <Some
-          chosen={doc.audience === 'some' ? doc.shown_to : []}
-          onChange={(shown_to) => {
-            setChoosing(false)
-            onChange({ audience: 'some', shown_to })
-          }}
-        />
-      )}
       <Reach thing={thing} onLeave={onLeave} />
       {doc.audience === 'link' && doc.address && (
         <Box sx={{ mt: 3, display: 'grid', gap: 3 }}>

@@ -117,11 +117,7 @@ export function SeenPage() {
           </Typography>
           <Typography variant="h1">{t('seen.title')}</Typography>
         </Box>
-        {data.things
-          .filter((thing) => thing.closed.length > 0)
-          .map((thing) => (
-            <Caught key={`${thing.kind}${thing.id}`} thing={thing} onOpen={look} />
-          ))}
+        <Caught things={data.things.filter((thing) => thing.closed.length > 0)} onOpen={look} />
         <Paper variant="outlined" sx={{ overflowX: 'auto' }}>
           <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', ...CELLS }}>
             <thead>
@@ -356,39 +352,59 @@ const opensTo = (thing: ShownThing, audience: AudienceOf) =>
   (audience.kind !== 'link' &&
     (thing.audience === 'programme' || (thing.audience === 'some' && thing.shown_to.includes(audience.name))))
 
-/** Of those that it is shown to, the first that it was chosen for. */
-const firstOf = (thing: ShownThing) => thing.shown_to[0]
+/** So many are told at once; the others when they are asked for. */
+const CAUGHT = 3
 
-/** Something that more people may open than may see a layer of it: they would see it without. */
-function Caught({ thing, onOpen }: { thing: ShownThing; onOpen: (at: At) => void }) {
+/** What more people may open than may see a layer of it: they would see it without. */
+function Caught({ things, onOpen }: { things: ShownThing[]; onOpen: (at: At) => void }) {
   const programme = useProgramme()
+  const [all, setAll] = useState(false)
+  if (things.length === 0) return null
   return (
-    <Sheet tone="warn">
-      <Typography sx={{ fontWeight: 650 }}>
-        {t(`seen.thing.${thing.kind}`, { title: thing.title })}
-      </Typography>
-      {thing.closed.map((l) => (
-        <Typography variant="body2" key={l.id}>
-          {l.link && t('reach.link', { layer: l.title })}{' '}
-          {l.people.length > 0 && t('seen.caught.people', { layer: l.title, names: some(l.people) })}
-        </Typography>
-      ))}
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
-        {t(`seen.caught.${thing.kind}`)}
-      </Typography>
-      <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
-        <Button component={RouterLink} to={`/desk/p/${programme.id}/publish/${thing.kind}/${thing.id}`}>
-          {t('seen.caught.leave')}
-        </Button>
-        {thing.closed.map((l) => (
-          <Button
-            key={l.id}
-            variant="contained"
-            onClick={() => onOpen({ layer: l.id, audience: l.link ? 'link' : (firstOf(thing) ?? 'guests') })}>
-            {t('seen.caught.open', { layer: l.title })}
-          </Button>
+    <Sheet tone="warn" title={t('seen.caught')}>
+      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 3 }}>
+        {(all ? things : things.slice(0, CAUGHT)).map((thing) => (
+          <Box component="li" key={`${thing.kind}${thing.id}`}>
+            <Typography sx={{ fontWeight: 650, overflowWrap: 'anywhere' }}>
+              {t(`seen.thing.${thing.kind}`, { title: thing.title })}
+            </Typography>
+            {thing.closed.map((l) => (
+              <Typography variant="body2" key={l.id}>
+                {l.link && t('reach.link', { layer: l.title })}{' '}
+                {l.people.length > 0 && t('seen.caught.people', { layer: l.title, names: some(l.people) })}
+              </Typography>
+            ))}
+            <Typography variant="body2" color="text.secondary">
+              {t(`seen.caught.${thing.kind}`)}
+            </Typography>
+            <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', mt: 1 }}>
+              <Button
+                size="small"
+                variant="outlined"
+                component={RouterLink}
+                to={`/desk/p/${programme.id}/publish/${thing.kind}/${thing.id}`}>
+                {t('seen.caught.leave')}
+              </Button>
+              {thing.closed.map((l) => (
+                <Button
+                  key={l.id}
+                  size="small"
+                  variant="outlined"
+                  onClick={() =>
+                    onOpen({ layer: l.id, audience: l.link ? 'link' : (thing.shown_to[0] ?? 'guests') })
+                  }>
+                  {t('seen.caught.open', { layer: l.title })}
+                </Button>
+              ))}
+            </Box>
+          </Box>
         ))}
       </Box>
+      {things.length > CAUGHT && !all && (
+        <Button sx={{ mt: 3 }} variant="text" onClick={() => setAll(true)}>
+          {t('seen.caught.all', { n: things.length })}
+        </Button>
+      )}
     </Sheet>
   )
 }
