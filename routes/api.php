@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\AccountController;
+use App\Http\Controllers\AddressController;
 use App\Http\Controllers\AlertController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\AudienceController;
@@ -19,6 +20,7 @@ use App\Http\Controllers\GazetteerController;
 use App\Http\Controllers\GroupController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\ImportController;
+use App\Http\Controllers\InvitationController;
 use App\Http\Controllers\JoinController;
 use App\Http\Controllers\LayerController;
 use App\Http\Controllers\ListController;
@@ -45,6 +47,7 @@ use App\Http\Controllers\UploadController;
 use App\Http\Middleware\CsrfOfSignedIn;
 use App\Http\Middleware\ReadJson;
 use App\Http\Middleware\SamePerson;
+use App\Http\Middleware\SecondDemanded;
 use App\Http\Middleware\SeenAs;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Session\Middleware\StartSession;
@@ -85,6 +88,9 @@ Route::prefix('api/v1')->group(function (): void {
     Route::get('password/{token}', [AccountController::class, 'showReset'])->middleware('throttle:sign-in');
     Route::post('password/{token}', [AccountController::class, 'reset'])
         ->middleware([ReadJson::class, 'throttle:sign-in']);
+    Route::get('address/{token}', [AddressController::class, 'show'])->middleware('throttle:sign-in');
+    Route::post('address/{token}', [AddressController::class, 'use'])
+        ->middleware([ReadJson::class, 'throttle:sign-in']);
     Route::get('join/{token}', [JoinController::class, 'show'])->middleware('throttle:sign-in');
     Route::post('join/{token}', [JoinController::class, 'store'])->middleware([ReadJson::class, 'throttle:sign-in']);
 
@@ -113,9 +119,13 @@ Route::prefix('api/v1')->group(function (): void {
             Route::get('marks/{mark}', [MarkController::class, 'show']);
         });
 
-    Route::middleware(['auth', SamePerson::class, SeenAs::class, ReadJson::class])->group(function (): void {
+    $signedIn = ['auth', SamePerson::class, SeenAs::class, SecondDemanded::class, ReadJson::class];
+    Route::middleware($signedIn)->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('me', [SessionController::class, 'show']);
+        Route::patch('me', [AccountController::class, 'rename']);
+        Route::post('me/address', [AddressController::class, 'ask'])
+            ->middleware(['throttle:sign-in', 'throttle:forgot']);
         Route::put('me/password', [AccountController::class, 'change'])->middleware('throttle:sign-in');
         Route::post('me/second-factor', [SecondFactorController::class, 'begin'])->middleware('throttle:sign-in');
         Route::put('me/second-factor', [SecondFactorController::class, 'confirm'])->middleware('throttle:sign-in');
@@ -135,12 +145,15 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('programmes/{programme}/people', [PeopleController::class, 'index'])->can('manage', 'programme');
         Route::delete('programmes/{programme}/people/{member}', [PeopleController::class, 'destroy'])
             ->can('manage', 'programme');
-        Route::post('programmes/{programme}/people', [PeopleController::class, 'store'])->can('manage', 'programme');
-        Route::post('programmes/{programme}/people/several', [PeopleController::class, 'several'])
+        Route::post('programmes/{programme}/people', [InvitationController::class, 'store'])
+            ->can('manage', 'programme');
+        Route::post('programmes/{programme}/people/several', [InvitationController::class, 'several'])
             ->can('manage', 'programme');
         Route::patch('programmes/{programme}/people/{member}', [PeopleController::class, 'update'])
             ->can('manage', 'programme');
-        Route::delete('programmes/{programme}/invitations/{invitation}', [PeopleController::class, 'takeBack'])
+        Route::post('programmes/{programme}/invitations', [InvitationController::class, 'many'])
+            ->can('manage', 'programme');
+        Route::delete('programmes/{programme}/invitations/{invitation}', [InvitationController::class, 'takeBack'])
             ->can('manage', 'programme');
         Route::get('programmes/{programme}/audit', AuditController::class)->can('manage', 'programme');
         Route::get('programmes/{programme}/groups', [GroupController::class, 'index'])->can('view', 'programme');

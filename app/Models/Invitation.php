@@ -8,6 +8,7 @@ use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
+use PinYard\People\TypedCode;
 
 /**
  * A link by which a person joins a programme. Only a hash of its token is kept.
@@ -16,6 +17,9 @@ use Illuminate\Support\Carbon;
  * @property int $programme_id
  * @property int|null $crew_id
  * @property string|null $mail_token_hash
+ * @property string|null $code_hash
+ * @property int|null $most people that it is for; null: the one who is named
+ * @property int $used how many have come by it
  * @property string $name
  * @property string $email
  * @property Role $role
@@ -29,12 +33,16 @@ class Invitation extends Model
 {
     protected $table = 'invitations';
 
+    protected $attributes = ['used' => 0];
+
     protected $fillable = ['token_hash', 'mail_token_hash', 'crew_id', 'name', 'email', 'role', 'makes', 'groups',
-        'expires_at'];
+        'most', 'code_hash', 'expires_at'];
 
     protected $casts = [
         'role' => Role::class,
         'makes' => 'boolean',
+        'most' => 'integer',
+        'used' => 'integer',
         'groups' => 'array',
         'expires_at' => 'datetime',
         'accepted_at' => 'datetime',
@@ -46,13 +54,15 @@ class Invitation extends Model
         return $this->belongsTo(Programme::class);
     }
 
-    /** @return Builder<self> by the link that was handed over, or the one that was mailed */
+    /** @return Builder<self> by the link that was handed over, the one that was mailed, or the code that was typed */
     public static function byToken(string $token): Builder
     {
         $hash = hash('sha256', $token);
+        $code = TypedCode::read($token);
 
         return self::query()->where(
-            static fn (Builder $q) => $q->where('token_hash', $hash)->orWhere('mail_token_hash', $hash),
+            static fn (Builder $q) => $q->where('token_hash', $hash)->orWhere('mail_token_hash', $hash)
+                ->orWhere('code_hash', $code === null ? '' : hash('sha256', $code)),
         );
     }
 

@@ -49,6 +49,16 @@ class Member extends Model
         'last_place_at' => 'datetime',
     ];
 
+    protected static function booted(): void
+    {
+        static::saved(static function (Member $member): void {
+            if ($member->wasRecentlyCreated || $member->wasChanged('role')) {
+                User::demandSecond([$member->user_id]);
+            }
+        });
+        static::deleted(static fn (Member $member) => User::demandSecond([$member->user_id]));
+    }
+
     public function coordinates(): bool
     {
         return $this->role === Role::Coordinator;

@@ -20,6 +20,7 @@ use PinYard\Geo\Box;
  * @property float $east
  * @property float $north
  * @property int|null $photo_edge longest edge of photos in pixels; null: as they were taken
+ * @property bool $second_factor whether who coordinates it must have a second factor
  * @property int $designs another number whenever a design of one of its layers becomes another
  * @property Carbon|null $updated_at
  */
@@ -38,13 +39,20 @@ class Programme extends Model
         'north' => 'float',
         'photo_edge' => 'integer',
         'designs' => 'integer',
+        'second_factor' => 'boolean',
     ];
 
-    protected $attributes = ['photo_edge' => 2560];
+    protected $attributes = ['photo_edge' => 2560, 'second_factor' => false];
 
     protected static function booted(): void
     {
         static::creating(static fn (Programme $programme): int => $programme->designs = random_int(1, PHP_INT_MAX));
+        $demand = static fn (Programme $programme) => User::demandSecond(
+            array_values(array_map(intval(...), $programme->members()->pluck('user_id')->all())),
+        );
+        static::updated(static fn (Programme $p) => $p->wasChanged('second_factor') ? $demand($p) : null);
+        static::deleted($demand);
+        static::restored($demand);
     }
 
     public function area(): Box

@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
+use Illuminate\Support\Facades\DB;
 
 /**
  * @property int $id
@@ -17,12 +18,15 @@ use Illuminate\Foundation\Auth\User as Authenticatable;
  * @property \Illuminate\Support\Carbon|null $totp_since since when codes of an app are asked for
  * @property int $totp_last step of the last code that was taken
  * @property list<string>|null $recovery_codes hashes of those that are left
+ * @property bool $second_demanded whether a programme that they coordinate demands a second factor
  */
 class User extends Authenticatable
 {
     protected $table = 'users';
 
     protected $fillable = ['name', 'email', 'password'];
+
+    protected $attributes = ['second_demanded' => false];
 
     protected $hidden = ['password', 'remember_token', 'totp_secret', 'recovery_codes'];
 
@@ -33,7 +37,21 @@ class User extends Authenticatable
         'totp_since' => 'datetime',
         'totp_last' => 'integer',
         'recovery_codes' => 'array',
+        'second_demanded' => 'boolean',
     ];
+
+    /**
+     * Works out anew of whom a second factor is demanded: it is asked with every request, and so kept with the person.
+     *
+     * @param  list<int>  $people  numbers
+     */
+    public static function demandSecond(array $people): void
+    {
+        DB::table('users')->whereIn('id', $people)->update(['second_demanded' => DB::raw(
+            'exists (select 1 from members m join programmes p on p.id = m.programme_id where m.user_id = users.id '
+                ."and m.role = 'coordinator' and p.second_factor and p.deleted_at is null)",
+        )]);
+    }
 
     /** @return HasMany<Member, $this> */
     public function memberships(): HasMany

@@ -10,6 +10,7 @@ use App\Models\Role;
 use App\Models\User;
 use Illuminate\Support\Str;
 use PinYard\People\PastedPeople;
+use PinYard\People\TypedCode;
 use PinYard\Problem;
 use PinYard\Refused;
 
@@ -17,6 +18,9 @@ use PinYard\Refused;
 final readonly class Inviting
 {
     public const DAYS = 14;
+
+    /** Whom one invitation can lead in. */
+    public const MOST = 500;
 
     /** @param  list<int>  $groups  numbers of groups of the programme */
     public function __construct(
@@ -77,6 +81,37 @@ final readonly class Inviting
         SendInvitation::dispatch($invitation->id, $this->by->name);
 
         return "/join/$token";
+    }
+
+    /**
+     * One for many, who say themselves who they are. Whoever passes it on invites, so it leads to no more than crew.
+     *
+     * @return array{address: string, code: string} to hand over, and to type
+     *
+     * @throws Refused
+     */
+    public function many(int $most): array
+    {
+        if ($this->makes || ! in_array($this->role, [Role::Crew, Role::Guest], true)) {
+            throw Refused::because('many_role', 'role');
+        }
+        $crew = $this->crew === null ? null : $this->programme->crews()->firstOrCreate(['name' => $this->crew]);
+        [$token, $code] = [Str::random(32), TypedCode::make()];
+        $this->programme->invitations()->create([
+            'token_hash' => hash('sha256', $token),
+            'code_hash' => hash('sha256', (string) TypedCode::read($code)),
+            'crew_id' => $crew?->id,
+            'name' => '',
+            'email' => '',
+            'most' => $most,
+            'role' => $this->role,
+            'makes' => false,
+            'groups' => $this->groups,
+            'expires_at' => now()->addDays(self::DAYS),
+        ]);
+        Audit::note($this->programme->id, 'invited_many', ['most' => $most, 'role' => $this->role->value]);
+
+        return ['address' => "/join/$token", 'code' => $code];
     }
 
     /**

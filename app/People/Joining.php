@@ -19,21 +19,27 @@ use PinYard\Refused;
  */
 final class Joining
 {
-    public static function accept(string $token, string $password): User
+    /**
+     * @param  string  $name  who it is, where the invitation is for many; likewise the address
+     *
+     * @throws Refused
+     */
+    public static function accept(string $token, string $password, string $name = '', string $email = ''): User
     {
-        return DB::transaction(static function () use ($token, $password): User {
+        return DB::transaction(static function () use ($token, $password, $name, $email): User {
             // Locked, so that of eight at once one joins, and the others find the link used.
             $invitation = Invitation::byToken($token)->lockForUpdate()->first();
             if ($invitation === null || ! $invitation->isOpen()) {
                 abort(404);
             }
+            [$name, $email] = self::who($invitation, $name, $email);
             $mailed = $invitation->wasMailed($token);
-            $user = User::query()->where('email', $invitation->email)->lockForUpdate()->first();
+            $user = User::query()->where('email', $email)->lockForUpdate()->first();
             if ($user === null) {
-                Passwords::allow($password, $invitation->name, $invitation->email);
+                Passwords::allow($password, $name, $email);
                 $user = User::query()->create([
-                    'name' => $invitation->name,
-                    'email' => $invitation->email,
+                    'name' => $name,
+                    'email' => $email,
                     'password' => $password,
                 ]);
             } elseif (! Passwords::fits($user, $password)) {
@@ -72,11 +78,37 @@ final class Joining
             $joined->groups()->syncWithoutDetaching(
                 $invitation->programme->groups()->whereKey($invitation->groups ?? [])->pluck('id'),
             );
-            $invitation->forceFill(['accepted_at' => now()])->save();
+            $used = $invitation->used + ($member === null ? 1 : 0);
+            $invitation->forceFill([
+                'used' => $used,
+                'accepted_at' => $invitation->most === null || $used >= $invitation->most ? now() : null,
+            ])->save();
             Audit::note($invitation->programme_id, 'joined', ['name' => $user->name, 'role' => $role->value], $user);
 
             return $user;
         }, 3);
+    }
+
+    /**
+     * @return array{string, string} name and address of whoever joins
+     *
+     * @throws Refused
+     */
+    private static function who(Invitation $invitation, string $name, string $email): array
+    {
+        if ($invitation->most === null) {
+            return [$invitation->name, $invitation->email];
+        }
+        $name = trim((string) preg_replace('/[\s\p{Cc}]+/u', ' ', $name));
+        $email = mb_strtolower(trim($email));
+        $problems = [
+            ...$name === '' || mb_strlen($name) > 120 ? [new Problem('empty', 'name')] : [],
+            ...strlen($email) > 190 || filter_var($email, FILTER_VALIDATE_EMAIL) === false
+                ? [new Problem('people_email', 'email')]
+                : [],
+        ];
+
+        return $problems === [] ? [$name, $email] : throw Refused::for($problems);
     }
 
     /** Whether a role lets somebody do more than another: who makes and who goes out stays so, and does both. */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\People;
 
+use App\Audit\Audit;
+use App\Models\Programme;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use PinYard\People\Totp;
@@ -68,6 +70,22 @@ final class SecondFactor
         $user->forceFill([
             'totp_secret' => null, 'totp_since' => null, 'totp_last' => 0, 'recovery_codes' => null,
         ])->save();
+    }
+
+    /**
+     * Whether a programme demands it of who coordinates it; only whoever has one can do so.
+     *
+     * @throws Refused
+     */
+    public static function demand(Programme $programme, bool $on, User $by): void
+    {
+        if ($on && ! self::isAskedOf($by)) {
+            throw Refused::because('second_first', 'second_factor');
+        }
+        if ($programme->second_factor !== $on) {
+            $programme->forceFill(['second_factor' => $on])->save();
+            Audit::note($programme->id, $on ? 'second_demanded' : 'second_undemanded', []);
+        }
     }
 
     public static function isAskedOf(User $user): bool

@@ -73,6 +73,7 @@ final class SendPasswordReset implements ShouldQueue
                 ->save();
             DB::table('password_resets')->where('user_id', $user->id)->delete();
             Devices::signOutAll($user);
+            AccountNews::tell($user->email, $user->name, AccountNews::PASSWORD);
 
             return $user;
         });

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Audit\Audit;
 use App\Http\Problems;
+use App\People\AccountNews;
 use App\People\Devices;
 use App\People\Passwords;
 use App\People\SendPasswordReset;
@@ -15,6 +17,7 @@ use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 use PinYard\Problem;
+use PinYard\Refused;
 use stdClass;
 
 /** What people do with their own account: a new password, where they are signed in. */
@@ -121,6 +124,39 @@ final class AccountController
         Passwords::allow($in['password'], $user->name, $user->email);
         $user->forceFill(['password' => $in['password']])->save();
         Devices::signOutAll($user, $request->session()->getId());
+        AccountNews::tell($user->email, $user->name, AccountNews::PASSWORD);
+
+        return response()->noContent();
+    }
+
+    #[
+        OA\Patch(
+            path: '/api/v1/me',
+            summary: 'Change what I am called',
+            tags: ['People'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['name'],
+                    properties: [new OA\Property(property: 'name', type: 'string', maxLength: 120)],
+                ),
+            ),
+            responses: [new OA\Response(response: 204, description: 'Changed')],
+        ),
+    ]
+    public function rename(Request $request): Response
+    {
+        $in = $request->validate(['name' => ['required', 'string', 'max:120']]);
+        // As a name is written, with one space between its parts and none around it.
+        $name = trim((string) preg_replace('/[\s\p{Cc}]+/u', ' ', $in['name']));
+        if ($name === '') {
+            throw Refused::because('empty', 'name');
+        }
+        $user = SignedIn::of($request);
+        if ($user->name !== $name) {
+            Audit::note(null, 'renamed', ['was' => $user->name, 'name' => $name]);
+            $user->forceFill(['name' => $name])->save();
+        }
 
         return response()->noContent();
     }

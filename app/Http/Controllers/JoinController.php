@@ -33,6 +33,7 @@ final class JoinController
             'name' => $invitation->name,
             'email' => $invitation->email,
             'role' => $invitation->role->value,
+            'many' => $invitation->most !== null,
         ]);
     }
 
@@ -45,7 +46,11 @@ final class JoinController
                 required: true,
                 content: new OA\JsonContent(
                     required: ['password'],
-                    properties: [new OA\Property(property: 'password', type: 'string', minLength: 12)],
+                    properties: [
+                        new OA\Property(property: 'password', type: 'string', minLength: 12),
+                        new OA\Property(property: 'name', description: 'of one for many', type: 'string'),
+                        new OA\Property(property: 'email', description: 'of one for many', type: 'string'),
+                    ],
                 ),
             ),
             responses: [new OA\Response(response: 201, description: 'Joined and signed in')],
@@ -53,10 +58,12 @@ final class JoinController
     ]
     public function store(Request $request, string $token): JsonResponse
     {
-        $user = Joining::accept(
-            $token,
-            $request->validate(['password' => ['required', 'string', 'max:1000']])['password'],
-        );
+        $in = $request->validate([
+            'password' => ['required', 'string', 'max:1000'],
+            'name' => ['sometimes', 'string', 'max:400'],
+            'email' => ['sometimes', 'string', 'max:400'],
+        ]);
+        $user = Joining::accept($token, $in['password'], $in['name'] ?? '', $in['email'] ?? '');
         // An invitation is no way around a second factor: who has one signs in after it.
         if (! SecondFactor::isAskedOf($user)) {
             Auth::login($user);

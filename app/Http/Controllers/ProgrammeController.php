@@ -8,6 +8,7 @@ use App\Models\Onlooker;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\People\SecondFactor;
 use App\People\SignedIn;
 use App\Programmes\Catalogue;
 use App\Programmes\Stages;
@@ -132,6 +133,9 @@ final class ProgrammeController
     ]
     public function update(Request $request, Programme $programme): JsonResponse
     {
+        if (is_bool($request->json('second_factor'))) {
+            SecondFactor::demand($programme, $request->json('second_factor'), SignedIn::of($request));
+        }
         $programme->update(self::read($request, 'sometimes'));
         if ($programme->wasChanged('time_zone')) {
             TrailDays::refresh($programme);
@@ -181,6 +185,7 @@ final class ProgrammeController
             'time_zone' => $programme->time_zone,
             'area' => $programme->area()->toArray(),
             'photo_edge' => $programme->photo_edge,
+            'second_factor' => $programme->second_factor,
             'role' => $programme->memberFor($user)?->role->value,
             'makes' => $programme->memberFor($user)?->mayMake() === true,
         ];

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Audit\Audit;
 use App\Http\Problems;
+use App\People\AccountNews;
 use App\People\Passwords;
 use App\People\SecondFactor;
 use App\People\SignedIn;
@@ -60,6 +61,8 @@ final class SecondFactorController
         $in = $request->validate(['code' => ['required', 'string', 'max:40']]);
         $codes = SecondFactor::confirm(SignedIn::of($request), $in['code']);
         Audit::note(null, 'second_on', []);
+        $user = SignedIn::of($request);
+        AccountNews::tell($user->email, $user->name, AccountNews::SECOND_ON);
 
         return new JsonResponse(['codes' => $codes]);
     }
@@ -84,8 +87,10 @@ final class SecondFactorController
         if (! self::knows($request)) {
             return self::wrong();
         }
-        SecondFactor::end(SignedIn::of($request));
+        $user = SignedIn::of($request);
+        SecondFactor::end($user);
         Audit::note(null, 'second_off', []);
+        AccountNews::tell($user->email, $user->name, AccountNews::SECOND_OFF);
 
         return response()->noContent();
     }

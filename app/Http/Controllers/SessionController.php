@@ -109,6 +109,7 @@ final class SessionController
             'name' => $user->name,
             'email' => $user->email,
             'second_factor' => SecondFactor::isAskedOf($user),
+            'second_demanded' => $user->second_demanded,
             // No models: every screen asks for this, and most of the answer's time went into making them.
             'roles' => DB::table('members')->where('user_id', $user->id)->orderBy('id')
                 ->get(['programme_id as programme', 'role'])->all(),

@@ -26,6 +26,7 @@ final class ReadJson
         'api/v1/join/*' => self::SMALL,
         'api/v1/open/*' => self::SMALL,
         'api/v1/password/*' => self::SMALL,
+        'api/v1/address/*' => self::SMALL,
         'api/v1/sync' => JsonText::MOST_BYTES,
         'api/v1/*' => 8 << 20,
     ];

@@ -61,6 +61,14 @@ function Desk() {
   }
   if (me.error) return <Problems error={me.error} />
   ownKept(me.data.id)
+  // Nothing else is answered before it is set up.
+  if (me.data.second_demanded && !me.data.second_factor) {
+    return (
+      <Suspense fallback={null}>
+        <Account me={me.data} />
+      </Suspense>
+    )
+  }
   return (
     <Suspense fallback={null}>
       <Routes>

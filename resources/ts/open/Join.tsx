@@ -22,15 +22,16 @@ export function Join() {
     queryFn: () => api<Invitation>('GET', `/join/${token}`),
     staleTime: Infinity,
   })
+  const [who, setWho] = useState({ name: '', email: '' })
   const [password, setPassword] = useState('')
   const [error, setError] = useState<unknown>(null)
   if (invitation.error) return <Closed />
   if (!invitation.data) return null
-  const { programme, name, email, role } = invitation.data
+  const { programme, name, email, role, many } = invitation.data
   const submit = async (e: FormEvent) => {
     e.preventDefault()
     try {
-      await api('POST', `/join/${token}`, { password })
+      await api('POST', `/join/${token}`, { password, ...(many ? who : {}) })
       // Straight to the work: who has just joined is signed in, whatever gates this phone knows.
       location.assign(role === 'crew' ? '/field?signin' : '/desk')
     } catch (caught) {
@@ -45,8 +46,33 @@ export function Join() {
         onSubmit={submit}
         sx={{ width: '100%', maxWidth: 420, p: 6, display: 'grid', gap: 4 }}>
         <Typography variant="h1">{t('join.title', { programme })}</Typography>
-        <Typography>{t('join.lead', { name, email, role: t(`role.${role}`) })}</Typography>
-        <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
+        <Typography>
+          {many
+            ? t('join.lead.many', { role: t(`role.${role}`) })
+            : t('join.lead', { name, email, role: t(`role.${role}`) })}
+        </Typography>
+        {many ? (
+          <>
+            <TextInput
+              label={t('join.name')}
+              value={who.name}
+              onChange={(v) => setWho({ ...who, name: v })}
+              needed
+              autoFocus
+              inputProps={{ autoComplete: 'name', maxLength: 120 }}
+            />
+            <TextInput
+              label={t('signin.email')}
+              type="email"
+              value={who.email}
+              onChange={(v) => setWho({ ...who, email: v })}
+              needed
+              inputProps={{ autoComplete: 'username', maxLength: 190 }}
+            />
+          </>
+        ) : (
+          <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
+        )}
         <TextInput
           label={t('join.password')}
           hint={`${t('join.hint')} ${t('join.has')}`}
@@ -54,11 +80,14 @@ export function Join() {
           value={password}
           onChange={setPassword}
           needed
-          autoFocus
+          autoFocus={!many}
           inputProps={{ autoComplete: 'new-password', minLength: 12 }}
         />
         <Problems error={error} />
-        <Button type="submit" size="large" disabled={password.length < 12}>
+        <Button
+          type="submit"
+          size="large"
+          disabled={password.length < 12 || (many && (!who.name.trim() || !who.email))}>
           {t('join.go')}
         </Button>
       </Paper>

@@ -7,7 +7,9 @@ import { Closed } from './Closed'
 import { Forgot } from './Forgot'
 import { Join } from './Join'
 import { OpenGate } from './OpenGate'
+import { NewAddress } from './NewAddress'
 import { Reset } from './Reset'
+import { TypeCode } from './TypeCode'
 
 const OpenBoard = lazy(() => import('./OpenBoard').then((m) => ({ default: m.OpenBoard })))
 const OpenMap = lazy(() => import('./OpenMap').then((m) => ({ default: m.OpenMap })))
@@ -19,9 +21,11 @@ mount(
       <Route path="/m/:token" element={<OpenMap />} />
       <Route path="/g/:token" element={<OpenGate />} />
       <Route path="/b/:token" element={<OpenBoard />} />
+      <Route path="/join" element={<TypeCode />} />
       <Route path="/join/:token" element={<Join />} />
       <Route path="/forgot" element={<Forgot />} />
       <Route path="/reset/:token" element={<Reset />} />
+      <Route path="/address/:token" element={<NewAddress />} />
       <Route path="*" element={<Closed />} />
     </Routes>
   </Suspense>,

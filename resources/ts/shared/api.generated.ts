@@ -65,7 +65,12 @@ export interface components {
       name: string
       email: string
       second_factor: boolean
+      second_demanded: boolean
       roles: components['schemas']['ProgrammeRole'][]
+    }
+    AddressChange: {
+      name: string
+      email: string
     }
     SecondBegun: {
       secret: string
@@ -98,14 +103,21 @@ export interface components {
       name: string
       email: string
       role: components['schemas']['Role']
+      many: boolean
     }
     Invited: {
       id: number
       name: string
       email: string
       role: components['schemas']['Role']
+      most: number | null
+      used: number
       groups: number[]
       expires_at: components['schemas']['Instant']
+    }
+    ManyInvited: {
+      address: string
+      code: string
     }
     InvitedLine: {
       line: number
@@ -143,6 +155,7 @@ export interface components {
       email: string
       role: components['schemas']['Role']
       makes: boolean
+      second_factor: boolean
       groups: number[]
       crew: string | null
       last_heard_at: components['schemas']['Instant'] | null
@@ -192,6 +205,7 @@ export interface components {
       time_zone: string
       area: components['schemas']['Box']
       photo_edge: number | null
+      second_factor: boolean
       role: components['schemas']['Role']
       makes: boolean
     }
@@ -227,6 +241,7 @@ export interface components {
       time_zone: string
       area: components['schemas']['Box']
       photo_edge: number | null
+      second_factor: boolean
       role: components['schemas']['Role']
       makes: boolean
       stages: components['schemas']['Stages']
@@ -254,6 +269,7 @@ export interface components {
       time_zone: string
       area: components['schemas']['Box']
       photo_edge: number | null
+      second_factor: boolean
       role: components['schemas']['Role']
       makes: boolean
       kind: components['schemas']['ThingKind']

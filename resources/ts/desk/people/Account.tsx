@@ -10,12 +10,13 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
+import { OwnName } from './OwnName'
 import { SecondFactor } from './SecondFactor'
 import { changePassword, myDevices, signOutDevice } from '../queries/programmes'
 
 type Device = Api['Device']
 
-/** A person's own page: the password, the second factor, and where one is signed in. */
+/** A person's own page: the name, the address, the password, the second factor, and where one is signed in. */
 export function Account({ me }: { me: Me }) {
   return (
     <>
@@ -33,7 +34,15 @@ export function Account({ me }: { me: Me }) {
           <Typography variant="h1">{me.name}</Typography>
           <Typography color="text.secondary">{me.email}</Typography>
         </Box>
-        <Password />
+        {me.second_demanded && !me.second_factor && (
+          <Sheet tone="warn" sx={{ gridColumn: '1 / -1' }}>
+            <Typography role="status">{t('second.demanded')}</Typography>
+          </Sheet>
+        )}
+        <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
+          <OwnName key={me.name} me={me} />
+          <Password />
+        </Box>
         <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
           <SecondFactor />
           <Devices />

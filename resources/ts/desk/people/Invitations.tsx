@@ -33,9 +33,9 @@ export function Invitations({ invitations, groups, onDone }: Props) {
               py: 2,
             }}>
             <Box sx={{ flex: '1 1 200px', minWidth: 0, overflowWrap: 'anywhere' }}>
-              {i.name}
+              {i.most === null ? i.name : t('people.many.open', { most: i.most })}
               <Box component="span" sx={{ color: 'text.secondary', display: 'block', fontSize: '0.85rem' }}>
-                {i.email}
+                {i.most === null ? i.email : t('people.many.used', { n: i.used })}
               </Box>
             </Box>
             <Box
@@ -56,7 +56,9 @@ export function Invitations({ invitations, groups, onDone }: Props) {
               size="small"
               variant="text"
               color="inherit"
-              aria-label={t('people.takeback.of', { name: i.name })}
+              aria-label={t('people.takeback.of', {
+                name: i.most === null ? i.name : t('people.many.open', { most: i.most }),
+              })}
               onClick={() =>
                 void takeBackInvitation(programme.id, i.id)
                   .then(() => onDone(null))

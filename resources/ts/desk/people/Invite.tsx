@@ -14,11 +14,12 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Api, Role } from '../../shared/types'
 import { keys } from '../queries/keys'
-import { invitePerson, inviteSeveral } from '../queries/programmes'
+import { inviteMany, invitePerson, inviteSeveral } from '../queries/programmes'
 import { Address } from './Address'
 import { InvitedLines } from './InvitedLines'
 
 export const ROLES: readonly Role[] = ['crew', 'guest', 'maker', 'coordinator']
+const MANY: readonly Role[] = ['crew', 'guest']
 
 type Props = { programme: number; crews: string[]; groups: Api['Group'][] }
 
@@ -30,14 +31,21 @@ const BLANK = {
   makes: false,
   crew: '',
   groups: [] as number[],
+  most: 30,
 }
 
-/** Asks one person into a programme, or everybody in a pasted list. */
+/** One person, a pasted list, or whoever is given one link or code. */
+type How = 'one' | 'several' | 'many'
+
+/** Asks one person into a programme, everybody in a pasted list, or many by one link. */
 export function Invite({ programme, crews, groups }: Props) {
   const client = useQueryClient()
-  const [several, setSeveral] = useState(false)
+  const [how, setHow] = useState<How>('one')
+  const several = how === 'several'
+  const many = how === 'many'
   const [draft, setDraft] = useState(BLANK)
   const [address, setAddress] = useState<string | null>(null)
+  const [code, setCode] = useState<string | null>(null)
   const [lines, setLines] = useState<Api['InvitedLine'][] | null>(null)
   const [error, setError] = useState<unknown>(null)
   const sending = useRef(false)
@@ -50,7 +58,12 @@ export function Invite({ programme, crews, groups }: Props) {
     setError(null)
     const what = { role: draft.role, makes: draft.makes, crew: draft.crew, groups: draft.groups }
     try {
-      if (several) {
+      setCode(null)
+      if (many) {
+        const made = await inviteMany(programme, { most: draft.most, ...what, makes: false })
+        setAddress(location.origin + made.address)
+        setCode(made.code)
+      } else if (several) {
         setLines(await inviteSeveral(programme, { text: draft.text, ...what }))
       } else {
         const made = await invitePerson(programme, { name: draft.name, email: draft.email, ...what })
@@ -73,14 +86,30 @@ export function Invite({ programme, crews, groups }: Props) {
       <Box component="form" onSubmit={submit} sx={{ display: 'grid', gap: 3 }}>
         <Segments
           label={t('people.howmany')}
-          value={several ? 'several' : 'one'}
+          value={how}
           options={[
             { value: 'one', label: t('people.one') },
             { value: 'several', label: t('people.several') },
+            { value: 'many', label: t('people.many') },
           ]}
-          onChange={(v) => setSeveral(v === 'several')}
+          onChange={(v) => {
+            setHow(v)
+            setAddress(null)
+            // Whoever passes a link on invites: it leads to crews and guests alone.
+            if (v === 'many' && !MANY.includes(draft.role)) put({ role: 'crew' })
+          }}
         />
-        {several ? (
+        {many ? (
+          <TextInput
+            label={t('people.many.most')}
+            hint={t('people.many.hint')}
+            type="number"
+            value={Number.isFinite(draft.most) ? String(draft.most) : ''}
+            onChange={(v) => put({ most: v === '' ? NaN : Number(v) })}
+            needed
+            inputProps={{ min: 2, max: 500 }}
+          />
+        ) : several ? (
           <Labelled label={t('people.list')} hint={t('people.list.hint')} needed>
             {({ id, describedBy }) => (
               <OutlinedInput
@@ -122,7 +151,7 @@ export function Invite({ programme, crews, groups }: Props) {
                 inputProps={{ 'aria-describedby': describedBy }}
                 value={draft.role}
                 onChange={(e) => put({ role: e.target.value as Role })}>
-                {ROLES.map((role) => (
+                {(many ? MANY : ROLES).map((role) => (
                   <option key={role} value={role}>
                     {t(`role.${role}`)}
                   </option>
@@ -169,10 +198,31 @@ export function Invite({ programme, crews, groups }: Props) {
           </Box>
         )}
         <Problems error={error} />
-        <Button type="submit" disabled={several ? !draft.text.trim() : !draft.name || !draft.email}>
-          {t(several ? 'people.several.go' : 'collect.invite.go')}
+        <Button
+          type="submit"
+          disabled={
+            many
+              ? !Number.isInteger(draft.most) || draft.most < 2 || draft.most > 500
+              : several
+                ? !draft.text.trim()
+                : !draft.name || !draft.email
+          }>
+          {t(many ? 'people.many.go' : several ? 'people.several.go' : 'collect.invite.go')}
         </Button>
-        {!several && address && <Address address={address} hint={t('collect.invite.hint')} />}
+        {!several && address && (
+          <Address address={address} hint={t(code ? 'people.many.pass' : 'collect.invite.hint')} />
+        )}
+        {code && (
+          <Typography>
+            {t('people.many.code', { at: `${location.host}/join` })}{' '}
+            <Box
+              component="code"
+              data-testid="code"
+              sx={{ fontSize: '1.25rem', fontWeight: 650, whiteSpace: 'nowrap' }}>
+              {code}
+            </Box>
+          </Typography>
+        )}
         {several && lines && <InvitedLines lines={lines} />}
       </Box>
     </Sheet>

@@ -14,6 +14,7 @@ import { Groups } from './Groups'
 import { Invitations } from './Invitations'
 import { Invite } from './Invite'
 import { PersonRow } from './PersonRow'
+import { SecondDemand } from './SecondDemand'
 
 /** Who belongs to a programme: what each person is in it, its groups, and who is asked in. */
 export function PeoplePage() {
@@ -80,6 +81,7 @@ export function PeoplePage() {
         </Box>
         <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
           <Groups groups={groups.data ?? []} onDone={done} />
+          <SecondDemand people={people.data?.people ?? []} onDone={done} />
           <Invite programme={programme.id} crews={crews} groups={groups.data ?? []} />
         </Box>
       </Box>

@@ -67,6 +67,14 @@ export const whoAmI = () => api<Api['Me']>('GET', '/me')
 
 export const changePassword = (body: object) => api('PUT', '/me/password', body)
 
+export const renameMe = (name: string) => api('PATCH', '/me', { name })
+
+export const askAddress = (body: { email: string; password: string }) => api('POST', '/me/address', body)
+
+/** Whether who coordinates must have a second factor. */
+export const demandSecond = (programme: number, second_factor: boolean) =>
+  api('PATCH', `/programmes/${programme}`, { second_factor })
+
 export const beginSecondFactor = (password: string) =>
   api<Api['SecondBegun']>('POST', '/me/second-factor', { password })
 
@@ -85,6 +93,9 @@ export const changePerson = (programme: number, person: number, body: object) =>
 
 export const inviteSeveral = (programme: number, body: object) =>
   api<Api['InvitedLine'][]>('POST', `/programmes/${programme}/people/several`, body)
+
+export const inviteMany = (programme: number, body: object) =>
+  api<Api['ManyInvited']>('POST', `/programmes/${programme}/invitations`, body)
 
 export const takeBackInvitation = (programme: number, invitation: number) =>
   api('DELETE', `/programmes/${programme}/invitations/${invitation}`)

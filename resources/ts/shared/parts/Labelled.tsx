@@ -1,9 +1,11 @@
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import FormHelperText from '@mui/material/FormHelperText'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput, { type OutlinedInputProps } from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
-import { useId, type ReactNode } from 'react'
+import { useId, useState, type ReactNode } from 'react'
+import { t } from '../texts'
 
 type FrameProps = {
   label: string
@@ -46,7 +48,10 @@ type InputProps = Omit<OutlinedInputProps, 'label' | 'error' | 'onChange'> & {
   onChange?: (text: string) => void
 }
 
-export function TextInput({ label, hint, error, needed, onChange, inputProps, ...rest }: InputProps) {
+export function TextInput({ label, hint, error, needed, onChange, inputProps, type, ...rest }: InputProps) {
+  // What is typed blind in the rain is looked at before it is sent.
+  const [shown, setShown] = useState(false)
+  const secret = type === 'password'
   return (
     <Labelled label={label} hint={hint} error={error} needed={needed}>
       {({ id, describedBy }) => (
@@ -59,6 +64,16 @@ export function TextInput({ label, hint, error, needed, onChange, inputProps, ..
             'aria-describedby': describedBy,
             'aria-required': needed || undefined,
           }}
+          {...(type ? { type: secret && shown ? 'text' : type } : {})}
+          {...(secret
+            ? {
+                endAdornment: (
+                  <Button size="small" variant="text" aria-pressed={shown} onClick={() => setShown(!shown)}>
+                    {t(shown ? 'secret.hide' : 'secret.show')}
+                  </Button>
+                ),
+              }
+            : {})}
           onChange={(e) => onChange?.(e.target.value)}
           {...rest}
         />

@@ -106,6 +106,9 @@ export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; titl
         <Button variant="text" color="inherit" href="/forgot" sx={{ justifySelf: 'start', px: 0 }}>
           {t('signin.forgot')}
         </Button>
+        <Button variant="text" color="inherit" href="/join" sx={{ justifySelf: 'start', px: 0, mt: -3 }}>
+          {t('signin.invited')}
+        </Button>
         {/* Beneath the card: it comes late, and must not push a button away from under a finger. */}
         {demo && (
           <Typography
