@@ -123,7 +123,7 @@ it('holds who coordinates at the door until there is a second factor, but not th
     }
     $this->getJson('/api/v1/me')->assertOk()->assertJsonPath('second_demanded', true);
     $this->getJson('/api/v1/me/devices')->assertOk();
-    expect($this->sync($other->fresh(), [$this->add($layer)])['results'][0]['outcome'])->toBe('accepted');
+    expect($this->sync($other->fresh(), [$this->add($layer)])['outcomes'][0]['outcome'])->toBe('applied');
     ($this->second)($other);
     $this->actingAs($other->fresh())->getJson($at)->assertOk();
     // Whoever becomes a coordinator now is asked for it as well, and no more when they are crew again.

@@ -48,9 +48,7 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
   await test.step('what is open with a closed layer is caught, and opened carefully', async () => {
     await page.goto(`/desk/p/${programme.id}/publish`)
     await page.getByRole('link', { name: 'Layers, and what is told of them' }).click()
-    await expect(
-      page.getByText('“Wo die Höhlen sind” is open to everyone, its layer Höhlen is not.'),
-    ).toBeVisible()
+    await expect(page.getByText('Everyone with the link does not see Höhlen.')).toBeVisible()
     await page.getByRole('button', { name: 'Open Höhlen' }).click()
     await panel.getByLabel('Which records').selectOption({ label: 'all of them' })
     await expect(panel.getByRole('button', { name: 'blurred' })).toHaveAttribute('aria-pressed', 'true')
@@ -83,7 +81,7 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     await expect(
       page.getByRole('button', { name: 'Höhlen, everyone with the link: blurred to 400 m , 1 of 2 fields' }),
     ).toBeVisible()
-    await expect(page.getByText('is open to everyone, its layer')).toHaveCount(0)
+    await expect(page.getByText('Shown to more people than its layers')).toHaveCount(0)
     expect(saves).toBe(1)
     await expect(panel.getByRole('alert')).toHaveCount(0)
   })
@@ -103,6 +101,60 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     await expect(
       visitor.getByText(/“Höhlen”: each record stands somewhere in a square of/).first(),
     ).toBeVisible()
+    await stranger.close()
+  })
+  await test.step('told in numbers only, a board says how many there are, and nothing shows one', async () => {
+    const board = await made<{ id: number; address: string }>(`/programmes/${programme.id}/boards`, {
+      title: 'Zahlen',
+      audience: 'link',
+      tiles: [
+        { id: 'a', kind: 'number', title: 'Alle', layer: dens.id, width: 6, height: 2 },
+        {
+          id: 'b',
+          kind: 'breakdown',
+          title: 'Welpen',
+          layer: dens.id,
+          by: { field: 'pups' },
+          width: 6,
+          height: 3,
+        },
+        { id: 'c', kind: 'latest', title: 'Liste', layer: dens.id, width: 6, height: 3, names: true },
+      ],
+    })
+    await page.getByRole('button', { name: /^Höhlen, everyone with the link/i }).click()
+    await panel.getByRole('button', { name: 'in numbers only' }).click()
+    await panel.getByLabel('Each number of at least so many records').fill('2')
+    await expect(panel.getByRole('button', { name: 'Show it so' })).toBeDisabled()
+    await panel.getByLabel('Each number of at least so many records').fill('3')
+    await panel.getByLabel('all fields, also those to come').check()
+    await panel.getByRole('button', { name: 'Show it so' }).click()
+    await expect(
+      page.getByRole('button', { name: 'Höhlen, everyone with the link: numbers from 3' }),
+    ).toBeVisible()
+    const stranger = await browser.newContext()
+    const visitor = await stranger.newPage()
+    const answer = visitor.waitForResponse((r) => r.url().includes('/open/boards/'))
+    await visitor.goto(board.address)
+    await expect(visitor.getByTestId('number-a')).toHaveText('3')
+    await expect(visitor.getByText('Too few records to tell groups apart')).toBeVisible()
+    await expect(visitor.getByText('What this reads is not open to you.')).toBeVisible()
+    expect(await (await answer).text()).not.toContain('GEHEIM')
+    // The map has nothing to show any more, and that is caught where it is made.
+    await page.goto(`/desk/p/${programme.id}/publish/map/${map.id}`)
+    await expect(page.getByText('Everyone with the link does not see Höhlen.')).toBeVisible()
+    await stranger.close()
+  })
+  await test.step('a map is shown to guests alone, and its link leads nowhere', async () => {
+    await page.getByRole('radio', { name: 'Some of the programme' }).click()
+    // Nothing is saved before it is said to whom.
+    await page.getByRole('checkbox', { name: 'Guests' }).click()
+    await expect(page.getByRole('checkbox', { name: 'Guests' })).toBeDisabled()
+    await expect(page.getByText('Everyone with the link does not see Höhlen.')).toHaveCount(0)
+    const stranger = await browser.newContext()
+    const visitor = await stranger.newPage()
+    const gone = visitor.waitForResponse((r) => r.url().includes('/api/v1/open/maps/'))
+    await visitor.goto(shared.address)
+    expect((await gone).status()).toBe(404)
     await stranger.close()
   })
   await page.close()
