@@ -53,8 +53,8 @@ final class SmallCounts
         $groups = count($held);
         $sum = array_sum($held);
 
-        return $groups > 1 && $sum >= $least && $sum > $groups
-            && (max($held) >= $least || $sum < $groups * ($least - 1));
+        // One group alone is never vague: it is less than the least, or was held back for others.
+        return $sum >= $least && $sum > $groups && (max($held) >= $least || $sum < $groups * ($least - 1));
     }
 
     /** Whether a part of something, or what is left of it without that part, is of too few. */

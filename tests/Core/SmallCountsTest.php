@@ -51,6 +51,10 @@ it('holds back so that no count can be worked out, by whoever knows the rule and
                     array_keys($table)));
             $alike[$told.' of '.array_sum($table)][] = $table;
             $held += $back === [] ? 0 : 1;
+            $together = array_sum(array_intersect_key($table, $back ?? []));
+            if ($back !== null && $back !== [] && $together < $least) {
+                throw new LogicException("told by the total: $together");
+            }
             foreach ($back === null ? [] : $table as $i => $n) {
                 if ($n > 0 && $n < $least && ! isset($back[$i])) {
                     throw new LogicException("told: $n");
@@ -103,7 +107,7 @@ function tablesWithin(int $groups, int $all): iterable
     }
 }
 
-/** Figures of records that are given: `[group, in slice 1, value or null]`. */
+/** Figures of records that are given: `[group or null, in slice 1, value or null]`. */
 function figuresOf(array $records): Figures
 {
     return new class($records) implements Figures
@@ -126,6 +130,9 @@ function figuresOf(array $records): Figures
         {
             $groups = [];
             foreach (array_unique(array_column($this->records, 0)) as $key) {
+                if ($key === null) {
+                    continue;
+                }
                 $of = fn (Measure $m): array => array_filter(
                     $this->in($reading, $m),
                     static fn (array $r): bool => $r[0] === $key,
@@ -164,7 +171,7 @@ function figuresOf(array $records): Figures
 }
 
 beforeEach(function (): void {
-    $this->some = static fn (string $group, int $n, bool $in = false, ?float $value = 1.0): array => array_fill(
+    $this->some = static fn (?string $group, int $n, bool $in = false, ?float $value = 1.0): array => array_fill(
         0,
         $n,
         [$group, $in, $value],
@@ -256,6 +263,14 @@ it('lets nobody work out a count from a table and that of a slice of it', functi
         }
     }
     expect($held)->toBeGreaterThan(100)->and($known)->toBe([]);
+});
+
+it('holds back what tells how many are in no group', function (): void {
+    $figures = new HeldFigures(
+        figuresOf([...($this->some)('a', 30), ...($this->some)('b', 40), ...($this->some)(null, 2)]),
+        5,
+    );
+    expect(($this->told)($figures, $this->count))->toBe(['a' => 'held', 'b' => 40.0]);
 });
 
 it('tells two fields at once if no group is small, or not at all', function (): void {
