@@ -307,6 +307,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('boards/{board}/tiles/{tile}/layers/{part}/records/{record}', [BoardController::class, 'card']);
         Route::get('layers/{layer}/measurable', [BoardController::class, 'measurable'])->can('view', 'layer');
         Route::get('programmes/{programme}/shown-to', [AudienceController::class, 'toShow'])->can('make', 'programme');
+        Route::put('programmes/{programme}/work-seen/{audience}', [AudienceController::class, 'work'])
+            ->can('manage', 'programme');
         Route::get('programmes/{programme}/audiences', [AudienceController::class, 'index'])
             ->can('manage', 'programme');
         Route::put('layers/{layer}/seen-by/{audience}', [AudienceController::class, 'say'])->can('design', 'layer');

@@ -6,6 +6,7 @@ namespace App\Boards;
 
 use App\Answers\KeptAnswer;
 use App\Records\VisibleRecords;
+use App\Rights\WorkSeen;
 use App\Texts;
 use PinYard\Board\BoardPlan;
 use PinYard\Board\Pick;
@@ -134,7 +135,7 @@ final class BoardAnswers
     /** Whether this viewer is not told what a tile says: neither a number (0 would be a lie) nor names in it. */
     private function isClosed(Tile $tile): bool
     {
-        if ($tile->tellsPeople() && $this->sources->viewer->isLink()) {
+        if ($tile->tellsPeople() && $this->sources->viewer->isLink() && ! $this->opensWork($tile)) {
             return true;
         }
         foreach ($tile->layers() as $layer) {
@@ -145,6 +146,20 @@ final class BoardAnswers
         }
 
         return false;
+    }
+
+    /** Whether everyone with the link is told of the people at work whom a tile is of. */
+    private function opensWork(Tile $tile): bool
+    {
+        $programme = $this->sources->board->programme;
+        foreach ($tile->tellsPersons() ? [] : $tile->work() as $what) {
+            if (! in_array($what, WorkSeen::ALL, true)
+                || ! WorkSeen::tellsAll($this->sources->viewer, $programme, $what)) {
+                return false;
+            }
+        }
+
+        return $tile->work() !== [] && ! $tile->tellsPersons();
     }
 
     /** @return array<string, mixed> */

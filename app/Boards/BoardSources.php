@@ -134,6 +134,7 @@ final readonly class BoardSources
                 'p.east as programme__east',
                 'p.north as programme__north',
                 'p.designs as programme__designs',
+                'p.work_seen as programme__work_seen',
             );
     }
 
@@ -223,6 +224,7 @@ final readonly class BoardSources
             ),
             $this->board->programme->name,
             json_encode($this->board->programme->area()->toArray()),
+            (string) $this->board->programme->getRawOriginal('work_seen'),
             $this->board->programme->today(),
             $this->stood?->key() ?? '',
         ];

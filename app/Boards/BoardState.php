@@ -92,8 +92,10 @@ final class BoardState
             || str_contains($tiles, '"coverage"') || str_contains($tiles, '"@crew"')
             || str_contains($tiles, '"@person"');
         if ($people) {
-            // Whoever does not coordinate is told of their own alone.
-            $parts[] = 'person '.($viewer->person->id ?? 'none');
+            // Whoever is not told of all is told of their own alone.
+            $parts[] = 'person '.($viewer->person->id ?? 'none').($viewer->person instanceof Onlooker
+                ? $viewer->person->standsFor()
+                : '');
             $parts[] = (string) json_encode(
                 DB::table('members as m')->leftJoin('crews as c', 'c.id', '=', 'm.crew_id')
                     ->where('m.programme_id', $programme)->orderBy('m.id')
@@ -150,6 +152,7 @@ final class BoardState
                 'p.name',
                 'p.time_zone',
                 'p.designs',
+                'p.work_seen',
                 'p.west',
                 'p.south',
                 'p.east',

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Boards;
 
 use App\Layers\StoredRow;
-use App\Models\Role;
 use App\Records\VisibleRecords;
+use App\Rights\WorkSeen;
 use App\Trails\TrailPoints;
 use PinYard\Board\Tiles\CoverageTile;
 use PinYard\Device\Walk;
@@ -100,9 +100,9 @@ final class Coverage
         $zone = new \DateTimeZone($programme->time_zone);
         $utc = static fn (string $day, int $plus): string => (new \DateTimeImmutable($day, $zone))
             ->modify("+$plus days")->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d H:i:s.v');
-        $person = $sources->viewer->person;
-        $all = $person !== null && $programme->memberFor($person)?->role === Role::Coordinator;
-        $points = TrailPoints::between($programme, $utc($from, 0), $utc($to, 1), $all ? null : [$person->id ?? 0]);
+        $all = WorkSeen::tellsAll($sources->viewer, $programme, WorkSeen::TRAILS);
+        $own = [$sources->viewer->person->id ?? 0];
+        $points = TrailPoints::between($programme, $utc($from, 0), $utc($to, 1), $all ? null : $own);
         $ways = new NearWays($tile->metres);
         foreach ($points as [, $trail]) {
             foreach (Walk::pieces($trail) as $piece) {

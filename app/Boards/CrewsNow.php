@@ -8,10 +8,12 @@ use App\Models\Member;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Rights\Viewer;
+use App\Rights\WorkSeen;
 
 /**
  * Who is out with a phone: where, when last heard, with how much to send. Whoever coordinates is told of all; a crew of
- * its own people; whoever else may look, because just that was opened, of crews and not of who is in them.
+ * its own people; whoever else may look, because just that was opened ({@see WorkSeen}, or by the tile), of crews and not
+ * of who is in them.
  */
 final class CrewsNow
 {
@@ -25,6 +27,7 @@ final class CrewsNow
     {
         $me = $viewer->person === null ? null : $programme->memberFor($viewer->person);
         $all = $me?->role === Role::Coordinator;
+        $open = $open || WorkSeen::tellsAll($viewer, $programme, WorkSeen::CREWS);
         $members = $programme->members()->with(['user', 'crew'])->where('role', Role::Crew->value)
             ->when(! $all && ! $open, static fn ($q) => $me?->crew_id === null
                 ? $q->where('user_id', $viewer->person->id ?? 0)

@@ -6,6 +6,7 @@ namespace App\Boards;
 
 use App\Models\Outing;
 use App\Plan\Outings;
+use Illuminate\Database\Eloquent\Builder;
 
 /** The outings of these days, with how far they have come. */
 final class OutingsOnBoard
@@ -18,6 +19,7 @@ final class OutingsOnBoard
         $programme = $sources->board->programme;
         $today = $programme->now();
         $outings = Outing::query()->where('programme_id', $programme->id)->with('crew')
+            ->tap(static fn (Builder $q) => Outings::of($q, $programme, $sources->viewer))
             ->where('ends_on', '>=', $today->copy()->subDays(14)->toDateString())
             ->orderBy('starts_on')->limit(self::MOST)->get();
         $told = [];

@@ -21,6 +21,8 @@ use PinYard\Geo\Box;
  * @property float $north
  * @property int|null $photo_edge longest edge of photos in pixels; null: as they were taken
  * @property bool $second_factor whether who coordinates it must have a second factor
+ * @property array<string, list<string>>|null $work_seen names of the audiences that are told of all trails, crews now,
+ *     outings ({@see \App\Rights\WorkSeen})
  * @property int $designs another number whenever a design of one of its layers becomes another
  * @property Carbon|null $updated_at
  */
@@ -40,6 +42,7 @@ class Programme extends Model
         'photo_edge' => 'integer',
         'designs' => 'integer',
         'second_factor' => 'boolean',
+        'work_seen' => 'array',
     ];
 
     protected $attributes = ['photo_edge' => 2560, 'second_factor' => false];

@@ -7,11 +7,16 @@ namespace App\Plan;
 use App\Models\Layer;
 use App\Models\Outing;
 use App\Models\Programme;
+use App\Models\Role;
 use App\Models\User;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
+use App\Rights\WorkSeen;
+use Illuminate\Database\Eloquent\Builder as EloquentBuilder;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
+use PinYard\Filter\Subject;
 use PinYard\Geo\Box;
 use PinYard\Plan\Outing as OutingPlan;
 use PinYard\Refused;
@@ -26,6 +31,26 @@ final class Outings
     public static function present(Programme $programme, Collection $outings, User $person): array
     {
         return self::for($programme, $outings, Viewer::person($person));
+    }
+
+    /**
+     * Narrows to those that a viewer is told of: all, where that was said ({@see WorkSeen}); else where their own crew
+     * goes, and what is for all crews; whoever goes out nowhere, nothing.
+     *
+     * @param  EloquentBuilder<Outing>  $outings
+     */
+    public static function of(
+        EloquentBuilder $outings,
+        Programme $programme,
+        Viewer $viewer,
+    ): void {
+        if (WorkSeen::tellsAll($viewer, $programme, WorkSeen::OUTINGS)) {
+            return;
+        }
+        $member = $viewer->person === null ? null : $programme->memberFor($viewer->person);
+        $member?->role === Role::Crew
+            ? $outings->where(static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $member->crew_id))
+            : $outings->whereRaw('1 = 0');
     }
 
     /**
@@ -53,6 +78,12 @@ final class Outings
 
         return array_values(
             $outings
+                // Of one whose records are closed to them nothing could be said but that there is none.
+                ->filter(static fn (Outing $o): bool => $o->layers === [] || array_filter(
+                    $o->layers,
+                    static fn (int $id): bool => isset($layers[$id])
+                        && ! VisibleRecords::of($viewer, $layers[$id])->seesNothing(),
+                ) !== [] || $viewer->person !== null)
                 ->map(static function (Outing $o) use ($programme, $layers, $today, $viewer): array {
                     [$done, $wanted] = self::progress($programme, $o, $layers, $viewer);
                     $due = OutingPlan::due($o->starts_on, $o->ends_on, $today);
@@ -119,23 +150,19 @@ final class Outings
      */
     private static function progress(Programme $programme, Outing $o, Collection $layers, Viewer $viewer): array
     {
-        $zone = new \DateTimeZone($programme->time_zone);
-        $instant = static fn (string $day, int $plus): string => (new \DateTimeImmutable($day, $zone))
-            ->modify("+$plus days")
-            ->setTimezone(new \DateTimeZone('UTC'))
-            ->format('Y-m-d H:i:s');
-        $people =
-            $o->crew_id === null ? null : $programme->members()->where('crew_id', $o->crew_id)->pluck('user_id')->all();
-        $during = static fn (Builder $query): Builder => $query
-            ->where('collected_at', '>=', $instant($o->starts_on, 0))
-            ->where('collected_at', '<', $instant($o->ends_on, 1))
-            ->when($people !== null, static fn (Builder $q) => $q->whereIn('created_by', $people ?? []));
+        // By rules, and not by columns: who made a record is in no column of what a link is told.
+        $during = static fn (Layer $layer): VisibleRecords => VisibleRecords::of($viewer, $layer)->filtered(
+            $layer->filter(['all' => [
+                ['field' => Subject::COLLECTED, 'test' => 'between', 'value' => [$o->starts_on, $o->ends_on]],
+                ...$o->crew_id === null
+                    ? []
+                    : [['field' => Subject::CREW, 'test' => 'one_of', 'value' => [$o->crew_id]]],
+            ]]),
+        );
         // Whoever may see their own records alone is told how far they have come themselves.
-        $here = static function (Layer $layer) use ($o, $viewer): Builder {
-            $seen = VisibleRecords::of($viewer, $layer);
-
-            return $o->area === null ? $seen->rows() : $seen->within($seen->rows(), Box::of(...$o->area));
-        };
+        $here = static fn (VisibleRecords $seen): Builder => $o->area === null
+            ? $seen->rows()
+            : $seen->within($seen->rows(), Box::of(...$o->area));
         $done = 0;
         $wanted = 0;
         foreach ($o->layers as $id) {
@@ -144,15 +171,12 @@ final class Outings
                 continue;
             }
             if ($o->target !== 'visits') {
-                $done += $during($here($layer))->count();
+                $done += $here($during($layer))->count();
             } elseif (($visits = $layer->visitsLayer) !== null) {
-                $wanted += $here($layer)->count();
-                $done += $here($layer)
-                    ->whereIn(
-                        'id',
-                        $during(VisibleRecords::of($viewer, $visits)->rows())->select('parent'),
-                    )
-                    ->count();
+                $all = VisibleRecords::of($viewer, $layer);
+                $wanted += $here($all)->count();
+                $visited = DB::query()->fromSub($during($visits)->visitsByRecord(), 'v')->select('visited');
+                $done += $here($all)->whereIn('id', $visited)->count();
             }
         }
 

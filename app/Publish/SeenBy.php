@@ -13,6 +13,7 @@ use App\Plan\ShownThings;
 use App\Records\VisibleRecords;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
+use App\Rights\WorkSeen;
 use Illuminate\Support\Facades\DB;
 use PinYard\Audience\Blur;
 use PinYard\Audience\Rule;
@@ -26,7 +27,7 @@ final class SeenBy
 {
     /**
      * @return array{audiences: list<array<string, mixed>>, layers: list<array<string, mixed>>,
-     *     things: list<array<string, mixed>>}
+     *     things: list<array<string, mixed>>, work: array<string, list<string>>}
      */
     public static function of(Programme $programme, User $viewer): array
     {
@@ -43,6 +44,7 @@ final class SeenBy
                 $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name')))->all(),
             ),
             'things' => $things,
+            'work' => array_replace(array_fill_keys(WorkSeen::ALL, []), $programme->work_seen ?? []),
         ];
     }
 
@@ -138,6 +140,23 @@ final class SeenBy
                 'least' => $becomes->least ?? 0,
             ]);
         });
+    }
+
+    /**
+     * Tells an audience of all people at work, or of no more than what is theirs.
+     *
+     * @throws Refused
+     */
+    public static function sayWork(Programme $programme, AudienceName $audience, mixed $what, mixed $told): void
+    {
+        if (WorkSeen::say($programme, $audience, $what, $told)) {
+            Audit::note($programme->id, 'work_seen', [
+                'what' => (string) $what,
+                'told' => $told === true ? 'yes' : 'no',
+                'audience' => $audience->title(),
+                'kind' => $audience->kind(),
+            ]);
+        }
     }
 
     /**

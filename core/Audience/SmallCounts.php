@@ -54,7 +54,7 @@ final class SmallCounts
         $sum = array_sum($held);
 
         // One group alone is never vague: it is less than the least, or was held back for others.
-        return $sum >= $least && $sum > $groups && (max($held) >= $least || $sum < $groups * ($least - 1));
+        return $sum >= $least && $sum > $groups && (max([0, ...$held]) >= $least || $sum < $groups * ($least - 1));
     }
 
     /** Whether a part of something, or what is left of it without that part, is of too few. */

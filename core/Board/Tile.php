@@ -65,6 +65,23 @@ abstract readonly class Tile
     }
 
     /**
+     * What it tells of people at work, and not of who they are: `trails`, `crews`, `outings`. Behind a link it is open
+     * where that was said.
+     *
+     * @return list<string>
+     */
+    public function work(): array
+    {
+        return [];
+    }
+
+    /** Whether it tells who is who: that no rule opens to a link. */
+    public function tellsPersons(): bool
+    {
+        return $this->tellsPeople() && $this->work() === [];
+    }
+
+    /**
      * What picking one of its parts means for the others; null where there is no such part.
      *
      * @param  string  $value  as the tile's answer names the part

@@ -200,6 +200,7 @@ const RIGHTS = [
     'GET api/v1/maps/{map}/table' => MEMBERS,
     'GET api/v1/maps/{map}/layers/{part}/features.geojson' => MEMBERS,
     'GET api/v1/maps/{map}/layers/{part}/records/{record}' => MEMBERS,
+    'PUT api/v1/programmes/{programme}/work-seen/{audience}' => COORDINATORS,
     'GET api/v1/programmes/{programme}/shown-to' => MAKERS,
     'GET api/v1/maps/{map}/reach' => MAKERS,
     'GET api/v1/boards/{board}/reach' => MAKERS,

@@ -6,8 +6,8 @@ namespace App\Boards\Figures;
 
 use App\Models\Layer;
 use App\Models\Programme;
-use App\Models\Role;
 use App\Rights\Viewer;
+use App\Rights\WorkSeen;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use PinYard\Board\Figure;
@@ -22,7 +22,7 @@ use PinYard\Refused;
 
 /**
  * How far and how long people were out, by the trails of their phones. Whoever does not coordinate the programme is
- * told of their own alone; a link is told nothing.
+ * told of their own alone, and a link nothing, unless more was said ({@see WorkSeen}).
  */
 final readonly class EffortFigures
 {
@@ -52,7 +52,10 @@ final readonly class EffortFigures
      */
     public function by(Reading $reading, Measure $measure, array $by): array
     {
-        $rows = $this->days($reading);
+        $rows = $this->days($reading, array_filter(
+            $by,
+            static fn (Grouping $g): bool => $g->key === Grouping::PERSON,
+        ) !== []);
         if (($by[0]->areas ?? null) !== null) {
             return $this->inAreas($rows, $measure, ($this->layer)($by[0]->areas));
         }
@@ -119,10 +122,13 @@ final readonly class EffortFigures
         };
     }
 
-    private function days(Reading $reading): Builder
+    /** @param  bool  $byPerson  whether it would say who is who: all of that is told to coordinators alone */
+    private function days(Reading $reading, bool $byPerson): Builder
     {
         $person = $this->viewer->person;
-        if ($person === null) {
+        $all = WorkSeen::tellsAll($this->viewer, $this->programme, WorkSeen::TRAILS) && (! $byPerson ||
+            ($person !== null && $this->programme->memberFor($person)?->coordinates() === true));
+        if ($person === null && ! $all) {
             throw Refused::because('tile_hidden', 'measure');
         }
         $rows = DB::table('trail_days as d')
@@ -132,8 +138,8 @@ final readonly class EffortFigures
             ->where('d.programme_id', $this->programme->id)
             // Of a past day that is looked at, nothing after it.
             ->where('d.day', '<=', $this->programme->today());
-        if ($this->programme->memberFor($person)?->role !== Role::Coordinator) {
-            $rows->where('d.user_id', $person->id);
+        if (! $all) {
+            $rows->where('d.user_id', $person?->id);
         }
         self::between($rows, $reading->from, $reading->to);
         foreach ($this->picks as $pick) {

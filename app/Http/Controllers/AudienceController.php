@@ -12,6 +12,8 @@ use App\Publish\SeenBy;
 use App\Rights\AudienceName;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 use PinYard\Refused;
 
@@ -44,6 +46,37 @@ final class AudienceController
     public function toShow(Programme $programme): JsonResponse
     {
         return new JsonResponse(Audiences::toShow($programme));
+    }
+
+    #[
+        OA\Put(
+            path: '/api/v1/programmes/{programme}/work-seen/{audience}',
+            summary: 'Say whether an audience is told of all people at work',
+            description: 'Trails as kilometres, hours and what was walked; crews that are out now, without names; '
+                .'outings. Without it a crew is told of its own, and all others nothing.',
+            tags: ['Publishing'],
+            requestBody: new OA\RequestBody(
+                required: true,
+                content: new OA\JsonContent(
+                    required: ['what', 'told'],
+                    properties: [
+                        new OA\Property(property: 'what', type: 'string', enum: ['trails', 'crews', 'outings']),
+                        new OA\Property(property: 'told', type: 'boolean'),
+                    ],
+                ),
+            ),
+            responses: [new OA\Response(response: 204, description: 'So it is')],
+        ),
+    ]
+    public function work(Request $request, Programme $programme, string $audience): Response
+    {
+        $of = AudienceName::named($audience, $programme) ?? abort(404);
+        DB::transaction(static function () use ($request, $programme, $of): void {
+            $now = Programme::query()->lockForUpdate()->findOrFail($programme->id);
+            SeenBy::sayWork($now, $of, $request->json('what'), $request->json('told'));
+        });
+
+        return response()->noContent();
     }
 
     #[

@@ -8,6 +8,8 @@ use App\Models\Outing;
 use App\Models\Programme;
 use App\People\SignedIn;
 use App\Plan\Outings;
+use App\Rights\Viewer;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -25,17 +27,11 @@ final class OutingController
     ]
     public function index(Request $request, Programme $programme): JsonResponse
     {
-        $member = $programme->memberFor(SignedIn::of($request));
+        $viewer = Viewer::person(SignedIn::of($request));
         $outings = Outing::query()
             ->where('programme_id', $programme->id)
             ->with('crew')
-            ->when(
-                // Whoever does not coordinate is told where their own crew goes, and what is for all.
-                $member?->coordinates() !== true,
-                static fn ($q) => $q->where(
-                    static fn ($own) => $own->whereNull('crew_id')->orWhere('crew_id', $member?->crew_id),
-                ),
-            )
+            ->tap(static fn (Builder $q) => Outings::of($q, $programme, $viewer))
             ->orderBy('starts_on')
             ->orderBy('id')
             ->get();

@@ -56,6 +56,11 @@ final readonly class CoverageTile extends Tile
         return true;
     }
 
+    public function work(): array
+    {
+        return ['trails'];
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {

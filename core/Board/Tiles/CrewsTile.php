@@ -35,6 +35,11 @@ final readonly class CrewsTile extends Tile
         return ! $this->open;
     }
 
+    public function work(): array
+    {
+        return ['crews'];
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {

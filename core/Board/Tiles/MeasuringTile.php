@@ -8,6 +8,7 @@ use PinYard\Board\Format;
 use PinYard\Board\Frame;
 use PinYard\Board\Grouping;
 use PinYard\Board\Measure;
+use PinYard\Board\Quantity;
 use PinYard\Board\Reading;
 use PinYard\Board\Tile;
 
@@ -47,6 +48,21 @@ abstract readonly class MeasuringTile extends Tile
     {
         return $this->measure->tellsPeople()
             || array_filter($this->groupings(), static fn (Grouping $g): bool => $g->tellsPeople()) !== [];
+    }
+
+    public function work(): array
+    {
+        return array_filter($this->measure->all(), static fn (Measure $m): bool => $m->kind->isEffort()) === []
+            ? []
+            : ['trails'];
+    }
+
+    public function tellsPersons(): bool
+    {
+        return array_filter(
+            $this->measure->all(),
+            static fn (Measure $m): bool => $m->quantity?->key === Quantity::PERSON,
+        ) !== [] || array_filter($this->groupings(), static fn (Grouping $g): bool => $g->tellsPeople()) !== [];
     }
 
     /** @return array<string, mixed> */

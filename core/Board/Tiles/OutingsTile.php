@@ -27,6 +27,11 @@ final readonly class OutingsTile extends Tile
         return true;
     }
 
+    public function work(): array
+    {
+        return ['outings'];
+    }
+
     /** @return array<string, mixed> */
     public function answer(Facts $facts): array
     {

@@ -60,6 +60,11 @@ final readonly class PairsTile extends MeasuringTile
         return parent::tellsPeople() || $this->up->tellsPeople();
     }
 
+    public function tellsPersons(): bool
+    {
+        return $this->tellsPeople();
+    }
+
     /** @return list<int> */
     public function slices(): array
     {

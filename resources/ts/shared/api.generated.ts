@@ -1730,10 +1730,16 @@ export interface components {
       title: string | null
       people: string[] | null
     }
+    WorkSeen: {
+      trails: string[]
+      crews: string[]
+      outings: string[]
+    }
     Audiences: {
       audiences: components['schemas']['AudienceOf'][]
       layers: components['schemas']['SeenLayer'][]
       things: components['schemas']['ShownThing'][]
+      work: components['schemas']['WorkSeen']
     }
     BlurredPlace: {
       lon: number

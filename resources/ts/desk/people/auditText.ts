@@ -8,6 +8,12 @@ const said = (value: string | number | null | undefined) => String(value ?? '')
 /** One entry as the rest of a sentence that begins with who did it. */
 export function auditText({ kind, about }: Entry): string {
   if (kind === 'rule') return rule(about)
+  if (kind === 'work_seen')
+    return t('audit.work_seen', {
+      what: t(`work.${said(about.what)}` as 'work.trails'),
+      told: said(about.told),
+      of: about.audience === null ? t(`seen.of.${said(about.kind)}` as 'seen.of.link') : said(about.audience),
+    })
   if (kind === 'crew' && about.crew === null) return t('audit.crew_none', { ...words(about) })
   return t(`audit.${kind}` as TextKey, words(about))
 }

@@ -18,6 +18,12 @@ export const audiencesOf = (programme: number) =>
     staleTime: 0,
   })
 
+export type Work = keyof Api['WorkSeen']
+
+/** Whether an audience is told of all people at work. */
+export const sayWork = (programme: number, audience: string, what: Work, told: boolean) =>
+  api('PUT', `/programmes/${programme}/work-seen/${audience}`, { what, told })
+
 /** What becomes of one place. */
 export const blurredOf = (layer: number, metres: number) =>
   queryOptions({

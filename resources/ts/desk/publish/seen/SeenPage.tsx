@@ -16,15 +16,18 @@ import { useProgramme } from '../../ProgrammePage'
 import {
   audiencesOf,
   saveRule,
+  sayWork,
   type AudienceOf,
   type AudienceRule,
   type SeenLayer,
   type ShownThing,
+  type Work,
 } from '../../queries/audiences'
 import { keys } from '../../queries/keys'
 import { readKept } from '../../unsaved/kept'
 import { useKeptDraft } from '../../unsaved/useKeptDraft'
-import { ruleOf, titleOf, unsaidOf, wordsOf, some } from './rule'
+import { goesOut, ruleOf, some, titleOf, unsaidOf, wordsOf } from './rule'
+import { WorkPanel } from './WorkPanel'
 import { RulePanel } from './RulePanel'
 import { seeAs } from './seenAs'
 
@@ -52,6 +55,8 @@ const bare = ({ rows, slice, place, metres, fields, photos, least }: AudienceRul
 
 const SAVING = ['seen-by']
 
+const WORK: readonly Work[] = ['trails', 'crews', 'outings']
+
 const same = (a: AudienceRule, b: AudienceRule) => JSON.stringify(a) === JSON.stringify(b)
 
 /** Who sees what: layers and shown things down, audiences across; one layer open beside it. */
@@ -66,8 +71,13 @@ export function SeenPage() {
       : null,
   )
   const panel = useRef<HTMLDivElement>(null)
+  const [work, setWork] = useState<{ what: Work; audience: string } | null>(null)
   const look = (at: At) => {
+    setWork(null)
     setOpen(at)
+    below()
+  }
+  const below = () => {
     // In a narrow window it stands below the table.
     if (window.matchMedia('(max-width: 899.95px)').matches)
       requestAnimationFrame(() => panel.current?.scrollIntoView({ block: 'start' }))
@@ -99,6 +109,7 @@ export function SeenPage() {
   if (!data) return null
   const layer = data.layers.find((l) => l.id === open?.layer) ?? data.layers[0] ?? null
   const audience = data.audiences.find((a) => a.name === open?.audience) ?? data.audiences[0] ?? null
+  const worker = data.audiences.find((a) => a.name === work?.audience)
   const at = layer && audience ? { layer: layer.id, audience: audience.name } : null
   return (
     <Box
@@ -140,12 +151,45 @@ export function SeenPage() {
                       <Cell
                         layer={l}
                         audience={a}
-                        open={l.id === layer?.id && a.name === audience?.name}
+                        open={!work && l.id === layer?.id && a.name === audience?.name}
                         draft={drafts[nameOf({ layer: l.id, audience: a.name })] !== undefined}
                         onOpen={() => look({ layer: l.id, audience: a.name })}
                       />
                     </Box>
                   ))}
+                </tr>
+              ))}
+              <Part title={t('work.title')} columns={data.audiences.length + 1} />
+              {WORK.map((what) => (
+                <tr key={what}>
+                  <th scope="row">{t(`work.${what}`)}</th>
+                  {data.audiences.map((a) => {
+                    const all = data.work[what].includes(a.name)
+                    return (
+                      <Box component="td" key={a.name} sx={{ p: '0 !important' }}>
+                        <ButtonBase
+                          aria-pressed={work?.what === what && work.audience === a.name}
+                          aria-label={t('seen.cell.of', {
+                            layer: t(`work.${what}`),
+                            audience: titleOf(a),
+                            words: t(all ? 'work.all' : goesOut(a) ? 'work.own' : 'work.nothing'),
+                          })}
+                          onClick={() => {
+                            setWork({ what, audience: a.name })
+                            below()
+                          }}
+                          sx={CELL}>
+                          {all ? (
+                            <Pill tone="well">{t('work.all')}</Pill>
+                          ) : goesOut(a) ? (
+                            <Pill tone="plain">{t('work.own')}</Pill>
+                          ) : (
+                            <Nothing />
+                          )}
+                        </ButtonBase>
+                      </Box>
+                    )
+                  })}
                 </tr>
               ))}
               <Part title={t('seen.things')} columns={data.audiences.length + 1} />
@@ -192,23 +236,37 @@ export function SeenPage() {
             borderLeft: { md: '1px solid' },
             borderColor: { md: 'divider' },
           }}>
-          <Opened
-            key={nameOf(at)}
-            layer={layer}
-            audience={audience}
-            visits={data.layers.find((l) => l.visits_of === layer.id) ?? null}
-            draft={drafts[nameOf(at)] ?? null}
-            saving={save.isPending}
-            error={save.variables && nameOf(save.variables.at) === nameOf(at) ? save.error : null}
-            onDraft={(draft) =>
-              draft === null ? drop(at) : setDrafts((all) => ({ ...all, [nameOf(at)]: draft }))
-            }
-            onSave={(draft) => {
-              // Two taps before the screen has answered are one.
-              if (client.isMutating({ mutationKey: SAVING }) > 0) return
-              save.mutate({ at, draft })
-            }}
-          />
+          {worker && work ? (
+            <WorkPanel
+              key={`${work.what}/${worker.name}/${data.work[work.what].includes(worker.name)}`}
+              what={work.what}
+              audience={worker}
+              all={data.work[work.what].includes(worker.name)}
+              onSave={(all) =>
+                sayWork(programme.id, worker.name, work.what, all).then(() =>
+                  client.invalidateQueries({ queryKey: keys.audiences(programme.id) }),
+                )
+              }
+            />
+          ) : (
+            <Opened
+              key={nameOf(at)}
+              layer={layer}
+              audience={audience}
+              visits={data.layers.find((l) => l.visits_of === layer.id) ?? null}
+              draft={drafts[nameOf(at)] ?? null}
+              saving={save.isPending}
+              error={save.variables && nameOf(save.variables.at) === nameOf(at) ? save.error : null}
+              onDraft={(draft) =>
+                draft === null ? drop(at) : setDrafts((all) => ({ ...all, [nameOf(at)]: draft }))
+              }
+              onSave={(draft) => {
+                // Two taps before the screen has answered are one.
+                if (client.isMutating({ mutationKey: SAVING }) > 0) return
+                save.mutate({ at, draft })
+              }}
+            />
+          )}
         </Box>
       )}
     </Box>
