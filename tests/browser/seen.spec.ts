@@ -144,6 +144,19 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     await expect(page.getByText('Everyone with the link does not see Höhlen.')).toBeVisible()
     await stranger.close()
   })
+  await test.step('crews now are told to everyone, when that was saved', async () => {
+    await page.goto(`/desk/p/${programme.id}/publish/seen`)
+    const cell = page.getByRole('button', { name: 'Crews now, everyone with the link: nothing' })
+    await cell.click()
+    const work = page.getByRole('region', { name: 'Crews now for everyone with the link' })
+    await work.getByRole('button', { name: 'of all crews' }).click()
+    await expect(cell).toBeVisible()
+    await work.getByRole('button', { name: 'Tell it so' }).click()
+    await expect(
+      page.getByRole('button', { name: 'Crews now, everyone with the link: of all crews' }),
+    ).toBeVisible()
+    await page.goto(`/desk/p/${programme.id}/publish/map/${map.id}`)
+  })
   await test.step('a map is shown to guests alone, and its link leads nowhere', async () => {
     await page.getByRole('radio', { name: 'Some of the programme' }).click()
     // Nothing is saved before it is said to whom.

@@ -26,7 +26,7 @@ import {
 import { keys } from '../../queries/keys'
 import { readKept } from '../../unsaved/kept'
 import { useKeptDraft } from '../../unsaved/useKeptDraft'
-import { goesOut, ruleOf, some, titleOf, unsaidOf, wordsOf } from './rule'
+import { isCrew, ruleOf, some, titleOf, unsaidOf, wordsOf } from './rule'
 import { WorkPanel } from './WorkPanel'
 import { RulePanel } from './RulePanel'
 import { seeAs } from './seenAs'
@@ -172,7 +172,7 @@ export function SeenPage() {
                           aria-label={t('seen.cell.of', {
                             layer: t(`work.${what}`),
                             audience: titleOf(a),
-                            words: t(all ? 'work.all' : goesOut(a) ? 'work.own' : 'work.nothing'),
+                            words: t(all ? 'work.all' : isCrew(a) ? 'work.own' : 'work.nothing'),
                           })}
                           onClick={() => {
                             setWork({ what, audience: a.name })
@@ -181,7 +181,7 @@ export function SeenPage() {
                           sx={CELL}>
                           {all ? (
                             <Pill tone="well">{t('work.all')}</Pill>
-                          ) : goesOut(a) ? (
+                          ) : isCrew(a) ? (
                             <Pill tone="plain">{t('work.own')}</Pill>
                           ) : (
                             <Nothing />

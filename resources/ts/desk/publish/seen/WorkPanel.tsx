@@ -6,7 +6,7 @@ import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
 import { t } from '../../../shared/texts'
 import type { AudienceOf, Work } from '../../queries/audiences'
-import { goesOut, titleOf } from './rule'
+import { isCrew, titleOf } from './rule'
 
 type Props = {
   what: Work
@@ -37,7 +37,7 @@ export function WorkPanel({ what, audience, all, onSave }: Props) {
         label={t('work.told')}
         value={wanted ? 'all' : 'own'}
         options={[
-          { value: 'own', label: t(goesOut(audience) ? 'work.own' : 'work.nothing') },
+          { value: 'own', label: t(isCrew(audience) ? 'work.own' : 'work.nothing') },
           { value: 'all', label: t('work.all') },
         ]}
         onChange={(v) => setWanted(v === 'all')}

@@ -45,6 +45,9 @@ export const unsaidOf = (audience: AudienceOf) =>
 /** Whether those who bring records can be shown their own alone. */
 export const goesOut = (audience: AudienceOf) => ['crews', 'crew', 'group'].includes(audience.kind)
 
+/** Whether it is of crews, who are told of their own anyway. */
+export const isCrew = (audience: AudienceOf) => audience.kind === 'crews' || audience.kind === 'crew'
+
 /** Whether somebody would see less by a rule than by another. */
 export function narrows(layer: SeenLayer, from: AudienceRule, to: AudienceRule): boolean {
   const rows = (r: AudienceRule) => ({ all: 0, slice: 1, own: 2, none: 3 })[r.rows]
