@@ -156,20 +156,39 @@ it('answers the same to the byte when small groups differ, and shows no single r
 })->with(['asked' => false, 'by bits' => true]);
 
 it('tells a crew figures of what they do not see, taking away what they do', function (): void {
-    ($this->fill)(['a' => 6, 'c' => 30, 'd' => 40]);
+    ($this->fill)(['a' => 4, 'c' => 30, 'd' => 40]);
     $theirs = ($this->fill)(['a' => 3], $this->crew);
     $board = ($this->board)(['kind' => 'breakdown', 'by' => ['field' => 'state']], ['kind' => 'latest']);
     ($this->rule)([], 'crews')->assertOk();
-    $tiles = $this->actingAs($this->crew)->getJson("/api/v1/boards/{$board['id']}/answers")->assertOk()->json('tiles');
-    expect(array_column($tiles[0]['answer']['rows'], 'value'))->toBe([9, 0, 30, 40])
+    $asked = fn (string $query = ''): array => $this->actingAs($this->crew)
+        ->getJson("/api/v1/boards/{$board['id']}/answers$query")->assertOk()->json('tiles');
+    $tiles = $asked();
+    // Of seven four are others': seven less their own three would tell those.
+    expect(array_column($tiles[0]['answer']['rows'], 'value'))->toBe([null, 0, null, 40])
         ->and($tiles[1]['answer']['n'])->toBe(count($theirs));
-    // Of nine six are others'; were it four, nine less theirs would be told.
-    ($this->fill)(['b' => 2]);
-    $tiles = $this->actingAs($this->crew)->getJson("/api/v1/boards/{$board['id']}/answers")->assertOk()->json('tiles');
-    expect(array_column($tiles[0]['answer']['rows'], 'value'))->toBe([null, null, 30, 40]);
+    ($this->fill)(['a' => 1]);
+    expect(array_column($asked()[0]['answer']['rows'], 'value'))->toBe([8, 0, 30, 40]);
     // No past day, which by a difference would tell who came.
-    $past = $this->getJson("/api/v1/boards/{$board['id']}/answers?on=".now()->subDay()->toDateString());
-    expect($past->assertOk()->json('tiles.0.answer.closed'))->toBeTrue();
+    expect($asked('?on='.now()->subDay()->toDateString())[0]['answer']['closed'])->toBeTrue();
+});
+
+it('is narrowed by nothing that is picked, and tells not how few have no value', function (): void {
+    $records = ($this->fill)(['a' => 40, 'd' => 20]);
+    foreach ([0, 1] as $i) {
+        $this->sync($this->head, [
+            $this->changeOf($this->sick, $records[$i], ['people' => null], ['people' => 3]),
+        ]);
+    }
+    $board = ($this->board)(
+        ['kind' => 'breakdown', 'by' => ['field' => 'state']],
+        ['kind' => 'number', 'measure' => ['of' => 'mean', 'field' => 'people']],
+    );
+    $of = fn (string $query): array => $this->getJson('/api/v1/open'.$this->linkOf($board).$query)->json('tiles.1');
+    expect($of('')['answer']['missing'])->toBe(2);
+    ($this->rule)([])->assertOk();
+    expect([$of('')['answer']['missing'], $of('')['answer']['n']])->toBe([0, 60])
+        ->and($of('?pick='.rawurlencode('{"t0":"a"}'))['answer']['n'])->toBe(60)
+        ->and($of('?pick='.rawurlencode('{"t0":"a"}'))['follows'])->toBeFalse();
 });
 
 it('is refused for makers, who part as they like, and below three', function (): void {
