@@ -18,10 +18,14 @@ use Illuminate\Support\Facades\DB;
  * @property \Illuminate\Support\Carbon|null $totp_since since when codes of an app are asked for
  * @property int $totp_last step of the last code that was taken
  * @property list<string>|null $recovery_codes hashes of those that are left
+ * @property list<string>|null $unwanted_mails of {@see MAILS}, those that they do not want
  * @property bool $second_demanded whether a programme that they coordinate demands a second factor
  */
 class User extends Authenticatable
 {
+    /** Kinds of mails that one can do without; what is of one's account always comes. */
+    public const MAILS = ['alerts', 'roles'];
+
     protected $table = 'users';
 
     protected $fillable = ['name', 'email', 'password'];
@@ -38,7 +42,13 @@ class User extends Authenticatable
         'totp_last' => 'integer',
         'recovery_codes' => 'array',
         'second_demanded' => 'boolean',
+        'unwanted_mails' => 'array',
     ];
+
+    public function wantsMail(string $kind): bool
+    {
+        return ! in_array($kind, $this->unwanted_mails ?? [], true);
+    }
 
     /**
      * Works out anew of whom a second factor is demanded: it is asked with every request, and so kept with the person.

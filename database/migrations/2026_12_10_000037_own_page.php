@@ -20,6 +20,7 @@ return new class extends Migration
             $table->boolean('second_factor')->default(false)->comment('whether it is demanded of who coordinates');
         });
         Schema::table('users', static function (Blueprint $table): void {
+            $table->json('unwanted_mails')->nullable()->comment('kinds of mails that they do not want');
             $table->boolean('second_demanded')->default(false)->comment('by a programme that they coordinate');
         });
     }
@@ -28,6 +29,6 @@ return new class extends Migration
     {
         Schema::dropIfExists('address_changes');
         Schema::table('programmes', static fn (Blueprint $table) => $table->dropColumn('second_factor'));
-        Schema::table('users', static fn (Blueprint $table) => $table->dropColumn('second_demanded'));
+        Schema::table('users', static fn (Blueprint $table) => $table->dropColumn(['second_demanded', 'unwanted_mails']));
     }
 };

@@ -212,6 +212,17 @@ it('does not mail who has left before it was sent', function (): void {
     expect(($this->mails)()->count())->toBe(0)->and(($this->due)())->toBe(0);
 });
 
+it('does not mail who wants no mails of alerts, and leaves it at their bell', function (): void {
+    $id = ($this->alert)($this->inSlice, ['to' => ['crews' => [$this->north]], 'by_mail' => true])
+        ->assertCreated()->json('id');
+    $this->ann->forceFill(['unwanted_mails' => ['alerts']])->save();
+    ($this->nest)('N-1', 120);
+    App\Alerts\AlertRun::of($id);
+    AlertRounds::run();
+    expect(($this->mails)()->count())->toBe(0)->and(($this->due)())->toBe(0);
+    expect($this->actingAs($this->ann->fresh())->getJson('/api/v1/notices')->json('unread'))->toBe(1);
+});
+
 it('begins anew after another rule, another slice and a pause', function (): void {
     $id = ($this->alert)($this->inSlice)->assertCreated()->json('id');
     ($this->nest)('N-1', 60);

@@ -104,6 +104,30 @@ it('writes when the password or the second factor has changed', function (): voi
     ])->and(array_unique(array_column(($this->mails)(), 'to')))->toBe([$this->me->email]);
 });
 
+it('mails what one wants to hear of, and always what is of the account', function (): void {
+    $field = $this->programme($this->me);
+    $crew = $this->crew($field);
+    $member = $field->members()->where('user_id', $crew->id)->firstOrFail();
+    $want = fn (array $in): mixed => $this->actingAs($crew->fresh())->patchJson('/api/v1/me', $in);
+    $role = fn (string $role): mixed => $this->actingAs($this->me)
+        ->patchJson("/api/v1/programmes/$field->id/people/$member->id", ['role' => $role])->assertNoContent();
+    foreach ([['unwanted_mails' => ['all']], ['unwanted_mails' => 'roles'], ['unwanted_mails' => ['roles', 'roles']],
+        []] as $wrong) {
+        $want($wrong)->assertUnprocessable();
+    }
+    $role('guest');
+    $want(['unwanted_mails' => ['roles']])->assertNoContent();
+    $role('crew');
+    $this->actingAs($crew->fresh())->getJson('/api/v1/me')->assertJsonPath('unwanted_mails', ['roles']);
+    $this->putJson('/api/v1/me/password', ['current' => 'a-long-password', 'password' => 'another-long-word'])
+        ->assertNoContent();
+    $want(['unwanted_mails' => []])->assertNoContent();
+    $role('guest');
+    expect(array_column(($this->mails)(), 'to'))->toBe([$crew->email, $crew->email, $crew->email])
+        ->and(($this->mails)()[1]['subject'])->toBe('Your password for Pin Yard has changed')
+        ->and($crew->fresh()?->name)->toBe('Crew');
+});
+
 it('holds who coordinates at the door until there is a second factor, but not their work', function (): void {
     $field = $this->programme($this->me);
     $other = $this->member($field, Role::Coordinator);

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Audit\Audit;
 use App\Http\Problems;
+use App\Models\User;
 use App\People\AccountNews;
 use App\People\Devices;
 use App\People\Passwords;
@@ -132,13 +133,19 @@ final class AccountController
     #[
         OA\Patch(
             path: '/api/v1/me',
-            summary: 'Change what I am called',
+            summary: 'Change what I am called, and which mails I want',
             tags: ['People'],
             requestBody: new OA\RequestBody(
                 required: true,
                 content: new OA\JsonContent(
-                    required: ['name'],
-                    properties: [new OA\Property(property: 'name', type: 'string', maxLength: 120)],
+                    properties: [
+                        new OA\Property(property: 'name', type: 'string', maxLength: 120),
+                        new OA\Property(
+                            property: 'unwanted_mails',
+                            type: 'array',
+                            items: new OA\Items(type: 'string', enum: ['alerts', 'roles']),
+                        ),
+                    ],
                 ),
             ),
             responses: [new OA\Response(response: 204, description: 'Changed')],
@@ -146,13 +153,23 @@ final class AccountController
     ]
     public function rename(Request $request): Response
     {
-        $in = $request->validate(['name' => ['required', 'string', 'max:120']]);
+        $in = $request->validate([
+            'name' => [$request->has('unwanted_mails') ? 'sometimes' : 'required', 'string', 'max:120'],
+            'unwanted_mails' => ['sometimes', 'array'],
+            'unwanted_mails.*' => ['distinct', 'in:'.implode(',', User::MAILS)],
+        ]);
+        $user = SignedIn::of($request);
+        if (isset($in['unwanted_mails'])) {
+            $user->forceFill(['unwanted_mails' => array_values($in['unwanted_mails'])])->save();
+        }
+        if (! isset($in['name'])) {
+            return response()->noContent();
+        }
         // As a name is written, with one space between its parts and none around it.
         $name = trim((string) preg_replace('/[\s\p{Cc}]+/u', ' ', $in['name']));
         if ($name === '') {
             throw Refused::because('empty', 'name');
         }
-        $user = SignedIn::of($request);
         if ($user->name !== $name) {
             Audit::note(null, 'renamed', ['was' => $user->name, 'name' => $name]);
             $user->forceFill(['name' => $name])->save();

@@ -204,7 +204,8 @@ final class PeopleController
         if ($person->crew?->name !== $crew) {
             Audit::note($programme->id, 'crew', ['name' => $name, 'crew' => $person->crew?->name, 'was' => $crew]);
         }
-        if ($person->role !== $role && $person->user_id !== SignedIn::of($request)->id) {
+        if ($person->role !== $role && $person->user_id !== SignedIn::of($request)->id
+            && $person->user->wantsMail('roles')) {
             $words = [
                 'name' => $name,
                 'programme' => $programme->name,

@@ -110,6 +110,7 @@ final class SessionController
             'email' => $user->email,
             'second_factor' => SecondFactor::isAskedOf($user),
             'second_demanded' => $user->second_demanded,
+            'unwanted_mails' => $user->unwanted_mails ?? [],
             // No models: every screen asks for this, and most of the answer's time went into making them.
             'roles' => DB::table('members')->where('user_id', $user->id)->orderBy('id')
                 ->get(['programme_id as programme', 'role'])->all(),

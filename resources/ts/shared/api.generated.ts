@@ -66,6 +66,7 @@ export interface components {
       email: string
       second_factor: boolean
       second_demanded: boolean
+      unwanted_mails: string[]
       roles: components['schemas']['ProgrammeRole'][]
     }
     AddressChange: {

@@ -10,6 +10,7 @@ import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
+import { Mails } from './Mails'
 import { OwnName } from './OwnName'
 import { SecondFactor } from './SecondFactor'
 import { changePassword, myDevices, signOutDevice } from '../queries/programmes'
@@ -45,6 +46,7 @@ export function Account({ me }: { me: Me }) {
         </Box>
         <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
           <SecondFactor />
+          <Mails me={me} />
           <Devices />
         </Box>
       </Box>

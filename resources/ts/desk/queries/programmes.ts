@@ -69,6 +69,8 @@ export const changePassword = (body: object) => api('PUT', '/me/password', body)
 
 export const renameMe = (name: string) => api('PATCH', '/me', { name })
 
+export const wantMails = (unwanted_mails: string[]) => api('PATCH', '/me', { unwanted_mails })
+
 export const askAddress = (body: { email: string; password: string }) => api('POST', '/me/address', body)
 
 /** Whether who coordinates must have a second factor. */
