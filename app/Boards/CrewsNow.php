@@ -12,8 +12,8 @@ use App\Rights\WorkSeen;
 
 /**
  * Who is out with a phone: where, when last heard, with how much to send. Whoever coordinates is told of all; a crew of
- * its own people; whoever else may look, because just that was opened ({@see WorkSeen}, or by the tile), of crews and not
- * of who is in them.
+ * its own people; whoever else may look, because just that was opened ({@see WorkSeen}, or by the tile), of crews and
+ * not of who is in them.
  */
 final class CrewsNow
 {

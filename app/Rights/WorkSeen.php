@@ -10,8 +10,8 @@ use PinYard\Refused;
 
 /**
  * Who is told of all people at work: where crews have been (as kilometres, hours, and what was walked, never as the way
- * itself), which crews are out now (without names), and their outings. Whoever coordinates is; a crew is told of its own
- * anyway; all others of nothing, unless the programme says so of an audience that they belong to.
+ * itself), which crews are out now (without names), and their outings. Whoever coordinates is; a crew is told of its
+ * own anyway; all others of nothing, unless the programme says so of an audience that they belong to.
  */
 final class WorkSeen
 {

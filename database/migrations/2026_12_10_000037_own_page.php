@@ -29,6 +29,8 @@ return new class extends Migration
     {
         Schema::dropIfExists('address_changes');
         Schema::table('programmes', static fn (Blueprint $table) => $table->dropColumn('second_factor'));
-        Schema::table('users', static fn (Blueprint $table) => $table->dropColumn(['second_demanded', 'unwanted_mails']));
+        Schema::table('users', static fn (Blueprint $table) => $table->dropColumn([
+            'second_demanded', 'unwanted_mails',
+        ]));
     }
 };
