@@ -125,7 +125,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('me', [SessionController::class, 'show']);
         Route::patch('me', [AccountController::class, 'rename']);
         Route::post('me/address', [AddressController::class, 'ask'])
-            ->middleware(['throttle:sign-in', 'throttle:forgot']);
+            ->middleware(['throttle:sign-in', 'throttle:address']);
         Route::put('me/password', [AccountController::class, 'change'])->middleware('throttle:sign-in');
         Route::post('me/second-factor', [SecondFactorController::class, 'begin'])->middleware('throttle:sign-in');
         Route::put('me/second-factor', [SecondFactorController::class, 'confirm'])->middleware('throttle:sign-in');

@@ -60,7 +60,13 @@ final class BoardFacts implements Facts
 
         return $least === null
             ? $seen
-            : new HeldFigures($this->figuresOf(true), $least, $this->seesSome() ? $seen : null);
+            : new HeldFigures(
+                $this->figuresOf(true),
+                $least,
+                $seen,
+                $this->layersWhere(static fn (VisibleRecords $r): bool => $r->counted() !== null),
+                $this->layersWhere(static fn (VisibleRecords $r): bool => ! $r->seesNothing()),
+            );
     }
 
     /** @param  bool  $counted  of what is not told one by one, wherever there is such */
@@ -100,16 +106,16 @@ final class BoardFacts implements Facts
         return $least;
     }
 
-    /** Whether some of what the tile reads is also seen one by one. */
-    private function seesSome(): bool
+    /**
+     * @param  \Closure(VisibleRecords): bool  $is
+     * @return list<int> numbers of layers that the tile reads
+     */
+    private function layersWhere(\Closure $is): array
     {
-        foreach ($this->tile->layers() as $number) {
-            if (VisibleRecords::of($this->sources->viewer, $this->sources->layer($number))->seesNothing()) {
-                return false;
-            }
-        }
-
-        return true;
+        return array_values(array_filter(
+            $this->tile->layers(),
+            fn (int $n): bool => $is(VisibleRecords::of($this->sources->viewer, $this->sources->layer($n))),
+        ));
     }
 
     public function today(): string

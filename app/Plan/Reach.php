@@ -10,7 +10,9 @@ use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Member;
 use App\Models\Programme;
+use App\Models\User;
 use App\Records\VisibleRecords;
+use App\Rights\LayerRights;
 use App\Rights\PersonSight;
 use App\Rights\ShownTo;
 use App\Rights\Viewer;
@@ -38,10 +40,11 @@ final readonly class Reach
     }
 
     /**
+     * @param  User  $asks  who is told, and of layers alone that are there for them
      * @return list<array{id: int, title: string, link: bool, people: list<string>}> with whether everyone with the link
      *     does not see it, and the names of the people who do not
      */
-    public function lacking(Map|Board $thing): array
+    public function lacking(Map|Board $thing, User $asks): array
     {
         $shown = $this->people->filter(fn (Member $m): bool => ShownTo::admitsMember(
             $m,
@@ -53,7 +56,7 @@ final readonly class Reach
         $lacking = [];
         foreach (ShownThings::layersOf($thing) as $number) {
             $layer = $this->layers->get($number);
-            if ($layer === null) {
+            if ($layer === null || ! LayerRights::of($asks, $layer)->maySee()) {
                 continue;
             }
             $link = $thing->audience === Audience::Link

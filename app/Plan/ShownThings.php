@@ -50,7 +50,7 @@ final class ShownThings
                     ? ($thing instanceof Map ? '/m/' : '/b/').$thing->link_token
                     : null,
                 'layers' => self::layersOf($thing),
-                'closed' => $reach->lacking($thing),
+                'closed' => $reach->lacking($thing, $viewer),
             ];
         }
 

@@ -80,6 +80,10 @@ final class AppServiceProvider extends ServiceProvider
             ];
         });
         // Asking for a link is answered alike for all, so each counts.
+        // Whoever is signed in mails to whatever address they type: a few times, whichever it is.
+        RateLimiter::for('address', static fn (Request $request): Limit => Limit::perMinutes(10, 5)->by(
+            'address|'.($request->user()->id ?? $request->ip()),
+        ));
         RateLimiter::for(
             'forgot',
             static fn (Request $request): array => [

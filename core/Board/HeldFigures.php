@@ -19,11 +19,23 @@ use PinYard\Stats\Distribution;
 final readonly class HeldFigures implements Figures
 {
     /**
-     * @param  int  $least  records that a figure is of; every reading is of layers with this least count
-     * @param  Figures|null  $seen  of those of the records that the viewer sees one by one, and can take away
+     * @param  int  $least  records that a figure is of
+     * @param  Figures|null  $seen  of records that the viewer sees one by one, and can take away
+     * @param  list<int>|null  $held  layers that are told in figures alone; null: all
+     * @param  list<int>|null  $single  of those the layers some of whose records are also seen one by one; null: all
      */
-    public function __construct(private Figures $all, private int $least, private ?Figures $seen = null)
+    public function __construct(
+        private Figures $all,
+        private int $least,
+        private ?Figures $seen = null,
+        private ?array $held = null,
+        private ?array $single = null,
+    ) {
+    }
+
+    private function isOpen(Reading $reading): bool
     {
+        return $this->held !== null && ! in_array($reading->layer, $this->held, true);
     }
 
     public function least(): int
@@ -33,6 +45,9 @@ final readonly class HeldFigures implements Figures
 
     public function of(Reading $reading, array $measures): array
     {
+        if ($this->isOpen($reading)) {
+            return $this->all->of($reading, $measures);
+        }
         $figures = [];
         foreach ($measures as $measure) {
             $figures[] = $this->single($reading, $measure);
@@ -63,6 +78,9 @@ final readonly class HeldFigures implements Figures
     {
         $by = array_values($by);
         $groups = $this->all->by($reading, $measures, ...$by);
+        if ($this->isOpen($reading)) {
+            return $groups;
+        }
         $held = [];
         foreach ($measures as $i => $measure) {
             foreach (self::parts($measure) as $part) {
@@ -168,7 +186,7 @@ final readonly class HeldFigures implements Figures
     private function counts(Reading $reading, Measure $part, array $by = []): array
     {
         $counts = self::countsIn($this->all, $reading, $part, $by);
-        if ($this->seen !== null) {
+        if ($this->seen !== null && ($this->single === null || in_array($reading->layer, $this->single, true))) {
             foreach (self::countsIn($this->seen, $reading, $part, $by) as $name => $n) {
                 $counts[$name] = max(0, ($counts[$name] ?? 0) - $n);
             }

@@ -172,6 +172,20 @@ it('tells a crew figures of what they do not see, taking away what they do', fun
     expect($asked('?on='.now()->subDay()->toDateString())[0]['answer']['closed'])->toBeTrue();
 });
 
+it('tells of another layer in the same tile all that is open', function (): void {
+    ($this->fill)(['a' => 2]);
+    $open = $this->layer($this->field, ['title' => 'Wells']);
+    $this->sync($this->head, [$this->add($open), $this->add($open)]);
+    $board = ($this->board)(['kind' => 'text', 'text' => '{1} and {2}', 'values' => [
+        ['layer' => $this->sick->id], ['layer' => $open->id],
+    ]]);
+    ($this->rule)([])->assertOk();
+    expect(array_map(
+        static fn (array $v): array => [$v['value'], $v['least']],
+        ($this->told)($board)[0]['values'],
+    ))->toBe([[null, 5], [2, null]]);
+});
+
 it('is narrowed by nothing that is picked, and tells not how few have no value', function (): void {
     $records = ($this->fill)(['a' => 40, 'd' => 20]);
     foreach ([0, 1] as $i) {

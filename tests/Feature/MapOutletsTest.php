@@ -190,6 +190,7 @@ it('knows all outlets of maps', function (): void {
         'api/v1/maps/{map}/layers/{part}/features.geojson',
         'api/v1/maps/{map}/layers/{part}/records/{record}',
         'api/v1/maps/{map}/picture.png',
+        'api/v1/maps/{map}/reach',
         'api/v1/maps/{map}/table',
         'api/v1/maps/{map}/view',
         'api/v1/open/maps/{token}',

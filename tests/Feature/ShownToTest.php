@@ -219,6 +219,11 @@ it('says which layers those whom it is shown to do not see', function (): void {
     $this->patchJson("/api/v1/boards/$board->id", ['audience' => 'link'])->assertOk();
     expect($reach("boards/$board->id"))
         ->toBe([['people' => 1, 'id' => $this->layer->id, 'title' => 'Nests', 'link' => true]]);
+    // Whoever makes it and is not shown the layer is not told its name.
+    $rule('makers', ['rows' => 'none']);
+    $this->actingAs($this->maker)->getJson("/api/v1/maps/$map->id/reach")->assertNotFound();
+    $this->actingAs($this->maker)->getJson("/api/v1/boards/$board->id/reach")->assertOk()->assertExactJson([]);
+    $rule('makers', ['rows' => 'all']);
     // Figures of so many at least are something on a board, and nothing on a map.
     $rule('link', ['rows' => 'all', 'least' => 5]);
     $rule('guests', ['rows' => 'all', 'least' => 5]);

@@ -160,6 +160,10 @@ final class AccountController
         ]);
         $user = SignedIn::of($request);
         if (isset($in['unwanted_mails'])) {
+            // An empty text is none, and passes for one.
+            if (! is_array($in['unwanted_mails'])) {
+                throw Refused::because('must_be_list', 'unwanted_mails');
+            }
             $user->forceFill(['unwanted_mails' => array_values($in['unwanted_mails'])])->save();
         }
         if (! isset($in['name'])) {

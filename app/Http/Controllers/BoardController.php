@@ -124,11 +124,11 @@ final class BoardController
             responses: [new OA\Response(response: 200, description: 'The layers')],
         ),
     ]
-    public function reach(Board $board): JsonResponse
+    public function reach(Request $request, Board $board): JsonResponse
     {
         return new JsonResponse(array_map(
             static fn (array $l): array => ['people' => count($l['people'])] + $l,
-            Reach::of($board->programme)->lacking($board),
+            Reach::of($board->programme)->lacking($board, SignedIn::of($request)),
         ));
     }
 

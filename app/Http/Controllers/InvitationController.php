@@ -13,6 +13,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use OpenApi\Attributes as OA;
+use PinYard\Refused;
 
 /** Asks people into a programme. */
 final class InvitationController
@@ -173,7 +174,10 @@ final class InvitationController
             'role' => (string) $in['role'],
             'makes' => $request->boolean('makes'),
             'crew' => $in['crew'] ?? null,
-            'groups' => array_values(array_map(intval(...), $in['groups'] ?? [])),
+            'groups' => is_array($in['groups'] ?? [])
+                ? array_values(array_map(intval(...), $in['groups'] ?? []))
+                // An empty text is none, and passes for one.
+                : throw Refused::because('must_be_list', 'groups'),
         ];
     }
 }

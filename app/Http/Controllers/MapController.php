@@ -111,11 +111,11 @@ final class MapController
             responses: [new OA\Response(response: 200, description: 'The layers')],
         ),
     ]
-    public function reach(Map $map): JsonResponse
+    public function reach(Request $request, Map $map): JsonResponse
     {
         return new JsonResponse(array_map(
             static fn (array $l): array => ['people' => count($l['people'])] + $l,
-            Reach::of($map->programme)->lacking($map),
+            Reach::of($map->programme)->lacking($map, SignedIn::of($request)),
         ));
     }
 

@@ -11,11 +11,15 @@ use App\Models\Layer;
 use App\Models\Mark;
 use App\Models\Outing;
 use App\Models\Programme;
+use App\Models\User;
 use App\People\SignedIn;
 use App\Plan\Outings;
 use App\Programmes\PlacesOfPack;
 use App\Records\VisibleRecords;
 use App\Rights\LayerRights;
+use App\Rights\ShownTo;
+use App\Rights\Viewer;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -61,20 +65,13 @@ final class PackController
                             ->where('programme_id', $programme->id)
                             ->where('ends_on', '>=', now($programme->time_zone)->subDays(1)->toDateString())
                             ->with('crew')
-                            ->when(
-                                $programme->memberFor($user)?->coordinates() !== true,
-                                static fn ($q) => $q->where(
-                                    static fn ($own) => $own
-                                        ->whereNull('crew_id')
-                                        ->orWhere('crew_id', $programme->memberFor($user)?->crew_id),
-                                ),
-                            )
+                            ->tap(static fn (Builder $q) => Outings::of($q, $programme, Viewer::person($user)))
                             ->orderBy('starts_on')
                             ->get(),
                         $user,
                     ),
                     'maps' => MapsOfPack::of($programme, $user),
-                    'marks' => (object) self::marks($programme),
+                    'marks' => (object) self::marks($programme, $user),
                     'places' => PlacesOfPack::of($programme)->count(),
                     'layers' => $layers
                         ->map(static function (Layer $layer) use ($user, $counts): array {
@@ -161,11 +158,12 @@ final class PackController
     }
 
     /**
-     * The marks of one's own that this programme's designs use, whole, for there is no signal where they are drawn.
+     * The marks of one's own that this programme's designs, and the maps that somebody is shown, use; whole, for there
+     * is no signal where they are drawn.
      *
      * @return array<string, string> data address by head
      */
-    private static function marks(Programme $programme): array
+    private static function marks(Programme $programme, User $user): array
     {
         $designs =
             $programme
@@ -177,7 +175,7 @@ final class PackController
                         Look::suggest($layer->design())->toArray(),
                     ]),
                 )
-                ->implode('').$programme->maps()->pluck('layers')->toJson();
+                ->implode('').ShownTo::mapsOf($programme, $user)->pluck('layers')->toJson();
         preg_match_all('/own-([a-z0-9]{22})/', $designs, $found);
 
         return Mark::query()
