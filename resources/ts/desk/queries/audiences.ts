@@ -9,6 +9,7 @@ export type AudienceRule = Api['AudienceRule']
 export type SeenRule = Api['SeenRule']
 export type AudienceOf = Api['AudienceOf']
 export type ShownThing = Api['ShownThing']
+export type Audiences = Api['Audiences']
 
 export const audiencesOf = (programme: number) =>
   queryOptions({

@@ -1,5 +1,4 @@
 import Box from '@mui/material/Box'
-import Button from '@mui/material/Button'
 import ButtonBase from '@mui/material/ButtonBase'
 import Link from '@mui/material/Link'
 import Paper from '@mui/material/Paper'
@@ -10,7 +9,6 @@ import { Fragment, useRef, useState } from 'react'
 import { Link as RouterLink, useSearchParams } from 'react-router'
 import { Pill } from '../../../shared/parts/Pill'
 import { Problems } from '../../../shared/parts/Problems'
-import { Sheet } from '../../../shared/parts/Sheet'
 import { t } from '../../../shared/texts'
 import { useProgramme } from '../../ProgrammePage'
 import {
@@ -20,16 +18,18 @@ import {
   type AudienceOf,
   type AudienceRule,
   type SeenLayer,
-  type ShownThing,
-  type Work,
 } from '../../queries/audiences'
 import { keys } from '../../queries/keys'
 import { readKept } from '../../unsaved/kept'
 import { useKeptDraft } from '../../unsaved/useKeptDraft'
-import { isCrew, ruleOf, some, titleOf, unsaidOf, wordsOf } from './rule'
-import { WorkPanel } from './WorkPanel'
+import { Caught } from './Caught'
+import { CELL, CELLS, Nothing, Part } from './cells'
+import { ruleOf, titleOf, unsaidOf, wordsOf } from './rule'
 import { RulePanel } from './RulePanel'
 import { seeAs } from './seenAs'
+import { ThingRows } from './ThingRows'
+import { WorkPanel } from './WorkPanel'
+import { WorkRows, type WorkAt } from './WorkRows'
 
 /**
  * What was begun, and what it began from: somebody else may save meanwhile. Without a rule it is to be what goes
@@ -55,8 +55,6 @@ const bare = ({ rows, slice, place, metres, fields, photos, least }: AudienceRul
 
 const SAVING = ['seen-by']
 
-const WORK: readonly Work[] = ['trails', 'crews', 'outings']
-
 const same = (a: AudienceRule, b: AudienceRule) => JSON.stringify(a) === JSON.stringify(b)
 
 /** Who sees what: layers and shown things down, audiences across; one layer open beside it. */
@@ -71,7 +69,7 @@ export function SeenPage() {
       : null,
   )
   const panel = useRef<HTMLDivElement>(null)
-  const [work, setWork] = useState<{ what: Work; audience: string } | null>(null)
+  const [work, setWork] = useState<WorkAt | null>(null)
   const look = (at: At) => {
     setWork(null)
     setOpen(at)
@@ -159,67 +157,15 @@ export function SeenPage() {
                   ))}
                 </tr>
               ))}
-              <Part title={t('work.title')} columns={data.audiences.length + 1} />
-              {WORK.map((what) => (
-                <tr key={what}>
-                  <th scope="row">{t(`work.${what}`)}</th>
-                  {data.audiences.map((a) => {
-                    const all = data.work[what].includes(a.name)
-                    return (
-                      <Box component="td" key={a.name} sx={{ p: '0 !important' }}>
-                        <ButtonBase
-                          aria-pressed={work?.what === what && work.audience === a.name}
-                          aria-label={t('seen.cell.of', {
-                            layer: t(`work.${what}`),
-                            audience: titleOf(a),
-                            words: t(all ? 'work.all' : isCrew(a) ? 'work.own' : 'work.nothing'),
-                          })}
-                          onClick={() => {
-                            setWork({ what, audience: a.name })
-                            below()
-                          }}
-                          sx={CELL}>
-                          {all ? (
-                            <Pill tone="well">{t('work.all')}</Pill>
-                          ) : isCrew(a) ? (
-                            <Pill tone="plain">{t('work.own')}</Pill>
-                          ) : (
-                            <Nothing />
-                          )}
-                        </ButtonBase>
-                      </Box>
-                    )
-                  })}
-                </tr>
-              ))}
-              <Part title={t('seen.things')} columns={data.audiences.length + 1} />
-              {data.things.map((thing) => (
-                <tr key={`${thing.kind}${thing.id}`}>
-                  <th scope="row">
-                    <Link
-                      component={RouterLink}
-                      to={`/desk/p/${programme.id}/publish/${thing.kind}/${thing.id}`}>
-                      {t(`seen.thing.${thing.kind}`, { title: thing.title })}
-                    </Link>
-                  </th>
-                  {data.audiences.map((a) => (
-                    <td key={a.name}>
-                      {opensTo(thing, a) ? (
-                        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-                          <Pill tone="well">{t('seen.open')}</Pill>
-                          {a.kind === 'link' && thing.address && (
-                            <Link href={thing.address} target="_blank" rel="noopener">
-                              {t('audience.look')}
-                            </Link>
-                          )}
-                        </Box>
-                      ) : (
-                        <Nothing />
-                      )}
-                    </td>
-                  ))}
-                </tr>
-              ))}
+              <WorkRows
+                all={data}
+                open={work}
+                onOpen={(at) => {
+                  setWork(at)
+                  below()
+                }}
+              />
+              <ThingRows all={data} />
             </tbody>
           </Box>
         </Paper>
@@ -368,101 +314,5 @@ function Cell({ layer, audience, open, draft, onOpen }: CellProps) {
       ))}
       {draft && <Pill tone="warn">{t('seen.draft')}</Pill>}
     </ButtonBase>
-  )
-}
-
-const CELL = {
-  width: '100%',
-  minHeight: 44,
-  px: 3,
-  py: 1.5,
-  display: 'flex',
-  flexWrap: 'wrap',
-  gap: 1.5,
-  justifyContent: 'start',
-  textAlign: 'left',
-} as const
-
-const CELLS = {
-  '& th, & td': { textAlign: 'left', px: 3, py: 1.75, borderTop: '1px solid #E6DCC6' },
-  '& thead th': { borderTop: 0, fontWeight: 500, fontSize: '0.9rem' },
-  '& tbody th[scope="row"]': { fontWeight: 650, minWidth: 130, maxWidth: 260, overflowWrap: 'break-word' },
-  '& th[colspan]': { bgcolor: '#F5EFE2', fontWeight: 600, fontSize: '0.9rem', py: 1.25 },
-} as const
-
-const Part = ({ title, columns }: { title: string; columns: number }) => (
-  <tr>
-    <th colSpan={columns} scope="colgroup">
-      {title}
-    </th>
-  </tr>
-)
-
-const Nothing = () => (
-  <Box component="span" sx={{ color: 'text.secondary' }}>
-    {t('seen.nothing')}
-  </Box>
-)
-
-/** Whether a thing can be opened by those of an audience. */
-const opensTo = (thing: ShownThing, audience: AudienceOf) =>
-  thing.audience === 'link' ||
-  (audience.kind !== 'link' &&
-    (thing.audience === 'programme' || (thing.audience === 'some' && thing.shown_to.includes(audience.name))))
-
-/** So many are told at once; the others when they are asked for. */
-const CAUGHT = 3
-
-/** What more people may open than may see a layer of it: they would see it without. */
-function Caught({ things, onOpen }: { things: ShownThing[]; onOpen: (at: At) => void }) {
-  const programme = useProgramme()
-  const [all, setAll] = useState(false)
-  if (things.length === 0) return null
-  return (
-    <Sheet tone="warn" title={t('seen.caught')}>
-      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 3 }}>
-        {(all ? things : things.slice(0, CAUGHT)).map((thing) => (
-          <Box component="li" key={`${thing.kind}${thing.id}`}>
-            <Typography sx={{ fontWeight: 650, overflowWrap: 'anywhere' }}>
-              {t(`seen.thing.${thing.kind}`, { title: thing.title })}
-            </Typography>
-            {thing.closed.map((l) => (
-              <Typography variant="body2" key={l.id}>
-                {l.link && t('reach.link', { layer: l.title })}{' '}
-                {l.people.length > 0 && t('seen.caught.people', { layer: l.title, names: some(l.people) })}
-              </Typography>
-            ))}
-            <Typography variant="body2" color="text.secondary">
-              {t(`seen.caught.${thing.kind}`)}
-            </Typography>
-            <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', mt: 1 }}>
-              <Button
-                size="small"
-                variant="outlined"
-                component={RouterLink}
-                to={`/desk/p/${programme.id}/publish/${thing.kind}/${thing.id}`}>
-                {t('seen.caught.leave')}
-              </Button>
-              {thing.closed.map((l) => (
-                <Button
-                  key={l.id}
-                  size="small"
-                  variant="outlined"
-                  onClick={() =>
-                    onOpen({ layer: l.id, audience: l.link ? 'link' : (thing.shown_to[0] ?? 'guests') })
-                  }>
-                  {t('seen.caught.open', { layer: l.title })}
-                </Button>
-              ))}
-            </Box>
-          </Box>
-        ))}
-      </Box>
-      {things.length > CAUGHT && !all && (
-        <Button sx={{ mt: 3 }} variant="text" onClick={() => setAll(true)}>
-          {t('seen.caught.all', { n: things.length })}
-        </Button>
-      )}
-    </Sheet>
   )
 }
