@@ -9,6 +9,7 @@ use App\Records\VisibleRecords;
 use App\Rights\WorkSeen;
 use App\Texts;
 use PinYard\Board\BoardPlan;
+use PinYard\Board\HeldBack;
 use PinYard\Board\Pick;
 use PinYard\Board\Tile;
 use PinYard\Board\Tiles\MapTile;
@@ -173,7 +174,7 @@ final class BoardAnswers
         try {
             $answer = $tile->answer($facts);
         } catch (Refused $e) {
-            return $this->broken($tile->toArray(), $e->problems);
+            return $this->broken($tile->toArray(), $e->problems, $e instanceof HeldBack);
         }
 
         return [
@@ -209,13 +210,12 @@ final class BoardAnswers
      *
      * @param  array<string, mixed>  $tile
      * @param  list<Problem>  $problems
+     * @param  bool  $held  whether it is of too few records
      * @return array<string, mixed>
      */
-    private function broken(array $tile, array $problems): array
+    private function broken(array $tile, array $problems, bool $held = false): array
     {
         // What is wrong with a design is for those who work with it: its sentences name fields and choices.
-        $held = str_starts_with($problems[0]->code ?? '', 'held_');
-
         return $this->sources->viewer->isLink()
             ? $this->closed($tile, $held ? array_column(Texts::problems($problems), 'message') : null)
             : [

@@ -16,6 +16,7 @@ use LogicException;
 use PinYard\Board\Facts;
 use PinYard\Board\Figures;
 use PinYard\Board\Grouping;
+use PinYard\Board\HeldBack;
 use PinYard\Board\HeldFigures;
 use PinYard\Board\Measure;
 use PinYard\Board\Pick;
@@ -269,7 +270,7 @@ final class BoardFacts implements Facts
         $figures = $visible->counted();
         if ($counted && $figures !== null && $this->sources->stood !== null) {
             // From one day to the next it would tell what is held back.
-            throw Refused::because('held_stood', 'layer');
+            throw HeldBack::because('held_stood', 'layer');
         }
         $visible = $counted ? $figures ?? $visible : $visible;
         if ($visible->seesNothing()) {

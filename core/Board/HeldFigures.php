@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace PinYard\Board;
 
 use PinYard\Audience\SmallCounts;
-use PinYard\Refused;
 use PinYard\Stats\Distribution;
 
 /**
@@ -104,7 +103,7 @@ final readonly class HeldFigures implements Figures
 
     public function spread(Reading $reading, Quantity $quantity): Distribution
     {
-        throw Refused::because('held_single', null, null, ['least' => $this->least]);
+        throw HeldBack::because('held_single', null, null, ['least' => $this->least]);
     }
 
     /**

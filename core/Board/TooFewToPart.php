@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 namespace PinYard\Board;
 
-use PinYard\Refused;
-
 /** Groups that may not be told apart, being of too few records. */
-final class TooFewToPart extends Refused
+final class TooFewToPart extends HeldBack
 {
 }

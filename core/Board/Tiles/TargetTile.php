@@ -7,11 +7,11 @@ namespace PinYard\Board\Tiles;
 use PinYard\Board\Facts;
 use PinYard\Board\Format;
 use PinYard\Board\Frame;
+use PinYard\Board\HeldBack;
 use PinYard\Board\Measure;
 use PinYard\Board\Plan;
 use PinYard\Board\Reading;
 use PinYard\Board\TileInput;
-use PinYard\Refused;
 
 /** How far a measure has come towards a target, and how far it should be by today. */
 final readonly class TargetTile extends MeasuringTile
@@ -49,7 +49,7 @@ final readonly class TargetTile extends MeasuringTile
     {
         [$figure] = $facts->figures()->of($this->reading, [$this->measure]);
         if ($figure->held) {
-            throw Refused::because('held_few', null, null, ['least' => $facts->figures()->least()]);
+            throw HeldBack::because('held_few', null, null, ['least' => $facts->figures()->least()]);
         }
         $value = $this->format->number($figure->number());
 

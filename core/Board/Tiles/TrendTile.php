@@ -8,6 +8,7 @@ use PinYard\Board\Facts;
 use PinYard\Board\Format;
 use PinYard\Board\Frame;
 use PinYard\Board\Grouping;
+use PinYard\Board\HeldBack;
 use PinYard\Board\Line;
 use PinYard\Board\Measure;
 use PinYard\Board\Pick;
@@ -15,7 +16,6 @@ use PinYard\Board\Reading;
 use PinYard\Board\Step;
 use PinYard\Board\TileInput;
 use PinYard\Board\TooFewToPart;
-use PinYard\Refused;
 
 /** A measure over time: of each day, week, month or year, in one line or in one for each group. */
 final readonly class TrendTile extends MeasuringTile
@@ -86,7 +86,7 @@ final readonly class TrendTile extends MeasuringTile
     {
         if ($this->running && $facts->figures()->least() > 1) {
             // From one step to the next it would tell what is held back.
-            throw Refused::because('held_running');
+            throw HeldBack::because('held_running');
         }
         try {
             return $this->told($facts) + ['unparted' => false];
