@@ -246,6 +246,12 @@ test('a wrong password, a dead link and a foreign programme are told in plain wo
   await page.getByLabel('Password').fill('wrong-password')
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(page.getByRole('alert')).toHaveText('Name and password do not fit together.')
+  // Whether there is such an account is told to nobody; that it was heard is.
+  await page.goto('/forgot')
+  await page.getByLabel('E-mail').fill(`nobody.${Math.random().toString(36).slice(2)}@example.test`)
+  await page.getByRole('button', { name: 'Have a link mailed' }).click()
+  await expect(page.getByText('a mail is on its way')).toBeVisible()
+  await expect(page.getByRole('alert')).toHaveCount(0)
   for (const dead of ['/m/abc', '/b/abc', '/join/abc']) {
     await page.goto(dead)
     await expect(page.getByRole('heading', { name: 'This link leads nowhere' })).toBeVisible()

@@ -80,4 +80,33 @@ test('a second factor is set up, asked for at the next sign-in, and left out aga
   await sheet.getByLabel('Current password').fill('lantern-on-the-reef')
   await sheet.getByRole('button', { name: 'Do without it again' }).click()
   await expect(sheet.getByText('off', { exact: true })).toBeVisible()
+
+  // Another name, and another address, which is one's own when its mail was opened.
+  const own = page.locator('section').filter({ hasText: 'Name and address' })
+  await own.getByLabel('What you are called').fill('Kim  Ārø')
+  await own.getByRole('button', { name: 'Save the name' }).dblclick()
+  await expect(own.getByText('From now on you are called so.')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Kim Ārø' })).toBeVisible()
+  const next = `kim.new.${mark}@example.test`
+  await own.getByLabel('New mail address').fill(next)
+  await own.getByLabel('Current password').fill('lantern-on-the-reef')
+  await page.context().setOffline(true)
+  await own.getByRole('button', { name: 'Mail the link' }).click()
+  await expect(own.getByRole('alert')).toBeVisible()
+  await page.context().setOffline(false)
+  await own.getByRole('button', { name: 'Mail the link' }).dblclick()
+  await expect(own.getByText(`A link is on its way to ${next}`)).toBeVisible()
+  let link = ''
+  await expect(async () => {
+    const mails = await api.get<{ to: string; text: string }[]>('/mail-box')
+    link = /\/address\/\w+/.exec(mails.find((m) => m.to === next)?.text ?? '')?.[0] ?? ''
+    expect(link).not.toBe('')
+  }).toPass()
+  await page.goto(link)
+  await page.getByRole('button', { name: 'Use this address' }).click()
+  await expect(page.getByText('From now on you sign in with this address.')).toBeVisible()
+  await page.goto('/desk/me')
+  await expect(page.getByText(`You sign in with ${next}.`)).toBeVisible()
+  await page.goto(link)
+  await expect(page.getByText('This link was used already')).toBeVisible()
 })

@@ -125,7 +125,9 @@ export async function api<T>(method: string, path: string, body?: unknown): Prom
     response = await send(method, path, body)
   }
   if (!response.ok) throw await failure(response)
-  return (response.status === 204 ? undefined : await response.json()) as T
+  // Some answers say nothing but that they were heard (202, 204).
+  const text = response.status === 204 ? '' : await response.text()
+  return (text === '' ? undefined : JSON.parse(text)) as T
 }
 
 /** What an address with a version in it answers: the same each time, so the browser may have it already. */

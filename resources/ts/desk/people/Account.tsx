@@ -41,7 +41,7 @@ export function Account({ me }: { me: Me }) {
           </Sheet>
         )}
         <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
-          <OwnName key={me.name} me={me} />
+          <OwnName me={me} />
           <Password />
         </Box>
         <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useRef, useState, type FormEvent } from 'react'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
@@ -10,6 +10,17 @@ import { t } from '../../shared/texts'
 import type { Me } from '../../shared/types'
 import { keys } from '../queries/keys'
 import { askAddress, renameMe } from '../queries/programmes'
+
+/** Two taps before the answer are one. */
+function useOnce() {
+  const busy = useRef(false)
+  return async (work: () => Promise<void>) => {
+    if (busy.current) return
+    busy.current = true
+    await work()
+    busy.current = false
+  }
+}
 
 /** What one is called, and the mail address that one signs in with. */
 export function OwnName({ me }: { me: Me }) {
@@ -28,17 +39,20 @@ function Name({ me }: { me: Me }) {
   const [name, setName] = useState(me.name)
   const [error, setError] = useState<unknown>(null)
   const [done, setDone] = useState(false)
-  const save = async (e: FormEvent) => {
+  const once = useOnce()
+  const save = (e: FormEvent) => {
     e.preventDefault()
-    setDone(false)
-    try {
-      await renameMe(name)
-      await client.invalidateQueries({ queryKey: keys.me })
-      setError(null)
-      setDone(true)
-    } catch (caught) {
-      setError(caught)
-    }
+    void once(async () => {
+      setDone(false)
+      try {
+        await renameMe(name)
+        await client.invalidateQueries({ queryKey: keys.me })
+        setError(null)
+        setDone(true)
+      } catch (caught) {
+        setError(caught)
+      }
+    })
   }
   return (
     <Box component="form" onSubmit={save} sx={{ display: 'grid', gap: 3 }}>
@@ -64,17 +78,20 @@ function Address({ me }: { me: Me }) {
   const [password, setPassword] = useState('')
   const [asked, setAsked] = useState<string | null>(null)
   const [error, setError] = useState<unknown>(null)
-  const ask = async (e: FormEvent) => {
+  const once = useOnce()
+  const ask = (e: FormEvent) => {
     e.preventDefault()
-    try {
-      await askAddress({ email, password })
-      setAsked(email)
-      setEmail('')
-      setPassword('')
-      setError(null)
-    } catch (caught) {
-      setError(caught)
-    }
+    void once(async () => {
+      try {
+        await askAddress({ email, password })
+        setAsked(email)
+        setEmail('')
+        setPassword('')
+        setError(null)
+      } catch (caught) {
+        setError(caught)
+      }
+    })
   }
   return (
     <Box component="form" onSubmit={ask} sx={{ display: 'grid', gap: 3 }}>
