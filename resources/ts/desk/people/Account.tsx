@@ -19,6 +19,7 @@ type Device = Api['Device']
 
 /** A person's own page: the name, the address, the password, the second factor, and where one is signed in. */
 export function Account({ me }: { me: Me }) {
+  const demanded = me.second_demanded && !me.second_factor
   return (
     <>
       <TopBar me={me} />
@@ -31,12 +32,12 @@ export function Account({ me }: { me: Me }) {
           gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0,420px) minmax(0,1fr)' },
           alignItems: 'start',
         }}>
-        <Box sx={{ gridColumn: '1 / -1' }}>
+        <Box sx={{ gridColumn: '1 / -1', order: -2 }}>
           <Typography variant="h1">{me.name}</Typography>
           <Typography color="text.secondary">{me.email}</Typography>
         </Box>
-        {me.second_demanded && !me.second_factor && (
-          <Sheet tone="warn" sx={{ gridColumn: '1 / -1' }}>
+        {demanded && (
+          <Sheet tone="warn" sx={{ gridColumn: '1 / -1', order: -2 }}>
             <Typography role="status">{t('second.demanded')}</Typography>
           </Sheet>
         )}
@@ -44,7 +45,8 @@ export function Account({ me }: { me: Me }) {
           <OwnName me={me} />
           <Password />
         </Box>
-        <Box sx={{ display: 'grid', gap: 4, minWidth: 0 }}>
+        {/* In a narrow window what is asked for comes first. */}
+        <Box sx={{ display: 'grid', gap: 4, minWidth: 0, order: demanded ? { xs: -1, md: 0 } : 0 }}>
           <SecondFactor />
           <Mails me={me} />
           <Devices />
