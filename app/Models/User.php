@@ -52,15 +52,27 @@ class User extends Authenticatable
 
     /**
      * Works out anew of whom a second factor is demanded: it is asked with every request, and so kept with the person.
+     * After the commit, so that of two changes at once the later sees both; and by reading first, for a change that
+     * looked things up by itself locked what it read, and two programmes made at once stood in each other's way.
      *
      * @param  list<int>  $people  numbers
      */
     public static function demandSecond(array $people): void
     {
-        DB::table('users')->whereIn('id', $people)->update(['second_demanded' => DB::raw(
-            'exists (select 1 from members m join programmes p on p.id = m.programme_id where m.user_id = users.id '
-                ."and m.role = 'coordinator' and p.second_factor and p.deleted_at is null)",
-        )]);
+        DB::afterCommit(static function () use ($people): void {
+            $of = DB::table('members as m')->join('programmes as p', 'p.id', '=', 'm.programme_id')
+                ->whereIn('m.user_id', $people)
+                ->where('m.role', Role::Coordinator->value)
+                ->where('p.second_factor', true)
+                ->whereNull('p.deleted_at')
+                ->distinct()->pluck('m.user_id')->all();
+            foreach ([[true, $of], [false, array_values(array_diff($people, $of))]] as [$demanded, $whom]) {
+                $others = DB::table('users')->whereIn('id', $whom)->where('second_demanded', ! $demanded)->pluck('id');
+                if ($others->isNotEmpty()) {
+                    DB::table('users')->whereIn('id', $others)->update(['second_demanded' => $demanded]);
+                }
+            }
+        });
     }
 
     /** @return HasMany<Member, $this> */
