@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Export;
 
+use App\Layers\PlaceColumns;
 use App\Models\Export;
 use PinYard\Export\GeoJson;
 use PinYard\Export\SafeCell;
 use PinYard\Geo\GeometryKind;
-use PinYard\Geo\Wkb;
 use PinYard\Geo\Wkt;
 use stdClass;
 
@@ -58,12 +58,7 @@ final class TextExport
                     // Of a place that is not told there is none.
                     $row->lon === null => '',
                     $kind === GeometryKind::Point => "POINT ($row->lon $row->lat)",
-                    default => Wkt::of(
-                        Wkb::geoJson($row->shape, $kind, 9) ?? [
-                            'type' => 'Point',
-                            'coordinates' => [$row->lon, $row->lat],
-                        ],
-                    ),
+                    default => Wkt::of(PlaceColumns::geoJson($row, $kind, 9)),
                 });
             foreach ($values as $i => $value) {
                 $text = $value($row);
@@ -121,12 +116,7 @@ final class TextExport
                     ','.
                     round($row->lat, GeoJson::DECIMALS).
                     ']}',
-                default => self::json(
-                    Wkb::geoJson($row->shape, $kind) ?? [
-                        'type' => 'Point',
-                        'coordinates' => [$row->lon, $row->lat],
-                    ],
-                ),
+                default => self::json(PlaceColumns::geoJson($row, $kind)),
             };
             $line =
                 ($count === 0 ? "\n" : ",\n").

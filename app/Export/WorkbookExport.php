@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Export;
 
+use App\Layers\PlaceColumns;
 use App\Models\Export;
 use OpenSpout\Common\Entity\Style\Style;
 use OpenSpout\Writer\Common\Creator\WriterEntityFactory;
 use PinYard\Export\DesignSheet;
 use PinYard\Export\SafeCell;
 use PinYard\Geo\GeometryKind;
-use PinYard\Geo\Wkb;
 use PinYard\Geo\Wkt;
 use stdClass;
 
@@ -47,12 +47,7 @@ final class WorkbookExport
                 ? ($row->lon === null ? ['', ''] : [(float) $row->lat, (float) $row->lon])
                 : [
                     $row->lon === null ? '' : mb_substr(
-                        Wkt::of(
-                            Wkb::geoJson($row->shape, $design->geometry) ?? [
-                                'type' => 'Point',
-                                'coordinates' => [$row->lon, $row->lat],
-                            ],
-                        ),
+                        Wkt::of(PlaceColumns::geoJson($row, $design->geometry)),
                         0,
                         self::CELL,
                     ),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Layers;
 
+use PinYard\Audience\Sharpness;
 use PinYard\Geo\GeometryKind;
 use PinYard\Geo\Position;
 use PinYard\Geo\Shape;
@@ -25,6 +26,33 @@ final class PlaceColumns
         return $shapes
             ? $place + ['shape' => Wkb::column($shape), 'length_m' => $shape->length, 'area_m2' => $shape->area]
             : $place;
+    }
+
+    /**
+     * What a row of a layer of lines or areas is drawn as: its shape, or the cells that are told of it; its place where
+     * there is neither.
+     *
+     * @return array{type: string, coordinates: list<mixed>}
+     */
+    public static function geoJson(stdClass $row, GeometryKind $kind, int $decimals = 7): array
+    {
+        return self::drawn($row, $kind, $decimals)
+            ?? ['type' => 'Point', 'coordinates' => [$row->lon, $row->lat]];
+    }
+
+    /**
+     * The same without its place.
+     *
+     * @return array{type: string, coordinates: list<mixed>}|null
+     */
+    public static function drawn(stdClass $row, GeometryKind $kind, int $decimals = 7): ?array
+    {
+        // Cells are areas, whatever the layer holds.
+        return Wkb::geoJson(
+            $row->shape ?? null,
+            ($row->seen_place ?? null) === Sharpness::Cell->value ? GeometryKind::Area : $kind,
+            $decimals,
+        );
     }
 
     /** The shape of a row; its place where it has not been drawn as what the layer holds today. */

@@ -45,7 +45,7 @@ final class DensityCells
         $field = $this->density->field;
         if (
             $this->records->seesNothing() ||
-            $this->records->sight->place !== Sharpness::Exact ||
+            $this->records->sight->place === Sharpness::None ||
             ($field !== null && ! $this->records->shows($field->key))
         ) {
             return $this->cells = [];

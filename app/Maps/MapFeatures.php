@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Maps;
 
+use App\Layers\PlaceColumns;
 use App\Layers\StoredRow;
 use App\Layers\StoredValue;
 use App\Maps\Tallies\AreaTallies;
@@ -17,8 +18,6 @@ use PinYard\Design\Field;
 use PinYard\Export\GeoJson;
 use PinYard\Formula\Formula;
 use PinYard\Geo\Box;
-use PinYard\Geo\GeometryKind;
-use PinYard\Geo\Wkb;
 
 /** Records as a map draws them: features with just a name and a class, the look as style layers, the legend. */
 final class MapFeatures
@@ -92,7 +91,7 @@ final class MapFeatures
         $classed = $tallies === null && $by !== [] && ! in_array(null, $by, true);
         $size = $column($look->size?->field);
         $adds = $column($look->gather?->field);
-        $shapes = $design->geometry !== GeometryKind::Point && $records->sight->place === Sharpness::Exact;
+        $shapes = $records->showsShapes();
         $written = [];
         foreach ($label?->fields() ?? [] as $key) {
             $field = $records->shows($key) ? $design->field($key) : null;
@@ -106,13 +105,13 @@ final class MapFeatures
             'id',
             'lon',
             'lat',
-            ...$shapes ? ['shape'] : [],
+            ...$shapes ? ['shape', ...$records->sight->place === Sharpness::Cell ? ['seen_place'] : []] : [],
             ...array_filter([$name?->column(), $size, $adds, ...array_values($by)]),
             ...array_map(static fn (Field $f): string => $f->column(), array_values($written)),
         ];
         $features = [];
         foreach ($records->drawn(self::MOST, $box)->get(array_unique($columns)) as $row) {
-            $geometry = $shapes ? Wkb::geoJson($row->shape, $design->geometry) : null;
+            $geometry = $shapes ? PlaceColumns::drawn($row, $design->geometry) : null;
             $id = $records->viewer->idOf($row->id);
             $features[] = GeoJson::feature(
                 $id,

@@ -22,6 +22,7 @@ use PinYard\Carto\MapWeight;
 use PinYard\Carto\Peg;
 use PinYard\Filter\Filter;
 use PinYard\Geo\Box;
+use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
 /** What the audience of a map gets of it. */
@@ -252,12 +253,15 @@ final class MapPage
             return [];
         }
         if ($sight->blur === null) {
-            return [Texts::of('map.placeless', ['layer' => $page->title()])];
+            return [Texts::of(
+                $sight->place === Sharpness::Area ? 'map.inareas' : 'map.placeless',
+                ['layer' => $page->title()],
+            )];
         }
         [$west, $south, $east, $north] = $this->map->extent;
         [$least, $most] = $sight->blur->sizeAt($west + fmod($east - $west + 360, 360) / 2, ($south + $north) / 2);
 
-        return [Texts::of('map.blurred', ['layer' => $page->title(), 'least' => $least, 'most' => $most])];
+        return [Texts::of($page->layer->design()->geometry === GeometryKind::Point ? 'map.blurred' : 'map.blurred.shapes', ['layer' => $page->title(), 'least' => $least, 'most' => $most])];
     }
 
     /**

@@ -32,7 +32,8 @@ use PinYard\Refused;
  * @property int $change_number
  * @property Carbon|null $updated_at
  * @property array<string, array{rows: string, slice: int|null, place: string, metres: int|null,
- *     fields: list<string>|null, photos: bool, bands: list<array{int, int, int}>|null}>|null $seen_by rules of who may
+ *     fields: list<string>|null, photos: bool, bands: list<array{int, int, int}>|null,
+ *     areas?: int|null}>|null $seen_by rules of who may
  *     see what of it, by audience
  * @property bool $is_area its records are areas today
  * @property bool $has_shapes its table has room for lines and areas

@@ -277,8 +277,8 @@ use OpenApi\Generator;
         properties: [
             new OA\Property(
                 property: 'rule',
-                description: 'rows (all, slice, own or none), slice (number), place (exact, cell or none), metres '
-                    .'(of a cell’s sides at least), fields (keys; null: all), photos. Null: what goes without saying',
+                description: 'rows (all, slice, own or none), slice (number), place (exact, cell, area or none), '
+                    .'metres (of a cell’s sides at least), areas (number of their layer), fields (keys; null: all), photos. Null: what goes without saying',
                 type: 'object',
                 nullable: true,
             ),

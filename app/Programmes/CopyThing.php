@@ -108,10 +108,10 @@ final readonly class CopyThing
                 ->slices()
                 ->create(['name' => $slice->name, 'filter' => $rule->of($slice->filter)])->id;
         }
-        foreach ($layers as $layer) {
-            self::seen($layer, $slices);
-        }
         $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
+        foreach ($layers as $layer) {
+            self::seen($layer, $slices, $numbers);
+        }
         $maps = [];
         foreach (ShownTo::mapsOf($from, $this->user) as $map) {
             $maps[$map->id] = $this->map($map, $to, $map->title, $numbers, $slices)->id;
@@ -163,17 +163,20 @@ final readonly class CopyThing
     }
 
     /**
-     * A rule of who sees what goes by the copy of its slice; where there is none it lets nothing through.
+     * A rule of who sees what goes by the copies of its slice and of its areas; where there are none it lets nothing
+     * through, and tells no places.
      *
      * @param  array<int, int>  $slices  numbers to those of their copies
+     * @param  array<int, int>  $layers  likewise
      */
-    private static function seen(Layer $layer, array $slices): void
+    private static function seen(Layer $layer, array $slices, array $layers): void
     {
         $rules = $layer->seen_by ?? [];
         $new = array_map(
-            static fn (array $rule): array => $rule['slice'] === null
-                ? $rule
-                : ['slice' => $slices[$rule['slice']] ?? 0] + $rule,
+            static fn (array $rule): array => [
+                ...$rule['slice'] === null ? [] : ['slice' => $slices[$rule['slice']] ?? 0],
+                ...($rule['areas'] ?? null) === null ? [] : ['areas' => $layers[$rule['areas']] ?? 0],
+            ] + $rule,
             $rules,
         );
         if ($new !== $rules) {

@@ -10,12 +10,10 @@ use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
 use App\Plan\ShownThings;
-use App\Records\VisibleRecords;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
 use App\Rights\WorkSeen;
 use Illuminate\Support\Facades\DB;
-use PinYard\Audience\Blur;
 use PinYard\Audience\Rule;
 use PinYard\Design\Field;
 use PinYard\Geo\GeometryKind;
@@ -61,6 +59,7 @@ final class SeenBy
             'id' => $layer->id,
             'title' => $layer->title,
             'points' => $design->geometry === GeometryKind::Point,
+            'areas' => self::areas($layer),
             'photos' => $design->photos->allowed,
             'visits_of' => $layer->visits_of,
             'fields' => array_map(
@@ -90,6 +89,19 @@ final class SeenBy
         ];
     }
 
+    /** @return list<array{id: int, title: string}> layers whose areas can stand for the places in them */
+    public static function areas(Layer $layer): array
+    {
+        $areas = [];
+        foreach (Layer::areasOf($layer->programme) as $one) {
+            if ($one->id !== $layer->id) {
+                $areas[] = ['id' => $one->id, 'title' => $one->title];
+            }
+        }
+
+        return $areas;
+    }
+
     /**
      * @param  mixed  $in  the rule; null: what goes without saying
      * @param  mixed  $was  the rule that it was made from; null: whatever it was
@@ -111,6 +123,7 @@ final class SeenBy
             $in,
             $layer->design(),
             $slices,
+            array_column(self::areas($layer), 'id'),
             $audience->goesOut(),
             $audience->name === AudienceName::MAKERS,
         );
@@ -135,6 +148,7 @@ final class SeenBy
                 'rows' => $rule === null ? 'unsaid' : $becomes->toArray()['rows'],
                 'place' => $becomes->place->value,
                 'metres' => $becomes->blur?->metres,
+                'areas' => array_column(self::areas($now), 'title', 'id')[$becomes->areas ?? 0] ?? null,
                 'fields' => $becomes->fields === null ? -1 : count($becomes->fields),
                 'photos' => $becomes->photos ? 'yes' : 'no',
                 'least' => $becomes->least ?? 0,
@@ -157,30 +171,5 @@ final class SeenBy
                 'kind' => $audience->kind(),
             ]);
         }
-    }
-
-    /**
-     * One place before and after: a record of the layer, or the middle of the programme where it has none.
-     *
-     * @return array{lon: float, lat: float, cell: array{float, float, float, float}, least: int, most: int}
-     *
-     * @throws Refused
-     */
-    public static function blurred(User $person, Layer $layer, mixed $metres): array
-    {
-        $metres = is_string($metres) && preg_match('/^\d{1,7}$/D', $metres) === 1 ? (int) $metres : 0;
-        if ($metres < Blur::LEAST || $metres > Blur::MOST) {
-            throw Refused::because('audience_metres', 'metres', $metres, [
-                'least' => Blur::LEAST, 'most' => Blur::MOST,
-            ]);
-        }
-        $blur = Blur::of($metres);
-        $row = VisibleRecords::for($person, $layer)->rows()->orderBy('id')->first();
-        $area = $layer->programme->area();
-        $lon = (float) ($row->lon ?? $area->west + fmod($area->east - $area->west + 360, 360) / 2);
-        $lat = (float) ($row->lat ?? ($area->south + $area->north) / 2);
-        [$least, $most] = $blur->sizeAt($lon, $lat);
-
-        return ['lon' => $lon, 'lat' => $lat, 'cell' => $blur->cellOf($lon, $lat), 'least' => $least, 'most' => $most];
     }
 }

@@ -12,8 +12,8 @@ use PinYard\Audience\Sight;
 
 /**
  * Rows as somebody sees them who sees some of them less than whole: all columns are there, and those that a row may not
- * tell are empty in it. `seen_photos` says whether its photos may be seen, `seen_exact` whether its place is as it is,
- * `seen_whole` whether nothing of it is hidden.
+ * tell are empty in it. `seen_photos` says whether its photos may be seen, `seen_place` how much of its place ({@see
+ * Sharpness}), `seen_exact` whether that is as it is, `seen_whole` whether nothing of it is hidden.
  */
 final readonly class MaskedRows
 {
@@ -30,7 +30,14 @@ final readonly class MaskedRows
      */
     public function of(Builder $rows, \Closure $admitted, array $open, array $places): Builder
     {
-        $rows->select('*');
+        $rows->select("$rows->from.*");
+        $standIns = [];
+        foreach ($this->ways as $i => $way) {
+            foreach (ToldPlaces::of($this->layer, $way)?->join($rows, "told_$i") ?? [] as $column => $sql) {
+                $rows->selectRaw("$sql as told_{$i}_$column");
+                $standIns[$i][$column] = "told_{$i}_$column";
+            }
+        }
         foreach ($this->ways as $i => $way) {
             $is = $admitted($rows->forNestedWhere(), $way);
             $sql = substr($rows->getGrammar()->compileWheres($is), strlen('where '));
@@ -38,7 +45,7 @@ final readonly class MaskedRows
         }
         $told = DB::query()->fromSub($rows, 'told')->select($open);
         foreach ($places as $column) {
-            $told->selectRaw($this->place($column)." as $column");
+            $told->selectRaw($this->place($column, $standIns)." as $column");
         }
         foreach ($this->layer->design()->valueFields() as $field) {
             $column = $field->column();
@@ -53,28 +60,46 @@ final readonly class MaskedRows
             $told
                 ->selectRaw($this->is(static fn (Sight $way): bool => $way->photos).' as seen_photos')
                 ->selectRaw($this->is(static fn (Sight $w): bool => $w->place === Sharpness::Exact).' as seen_exact')
+                ->selectRaw("{$this->sharpness()} as seen_place")
                 ->selectRaw($this->is(static fn (Sight $way): bool => $way->isWhole()).' as seen_whole'),
             'records',
         );
     }
 
-    /** The place by the sharpest way that admits a row. */
-    private function place(string $column): string
+    /**
+     * The place by the sharpest way that admits a row.
+     *
+     * @param  array<int, array<string, string>>  $standIns  by way: columns that are told instead of those of the row
+     */
+    private function place(string $column, array $standIns): string
     {
         $exact = array_filter($this->ways, static fn (Sight $w): bool => $w->place === Sharpness::Exact);
-        $blurred = array_filter($this->ways, static fn (Sight $w): bool => $w->blur !== null);
-        if (! in_array($column, ['lon', 'lat', 'z'], true)) {
+        if (! in_array($column, ['lon', 'lat', 'z', 'shape'], true)) {
             return $this->where($exact, $column);
         }
-        uasort($blurred, static fn (Sight $a, Sight $b): int => $a->blur?->metres <=> $b->blur?->metres);
+        $dull = array_diff_key($this->ways, $exact);
+        uasort($dull, static fn (Sight $a, Sight $b): int => $b->isSharperThan($a) <=> $a->isSharperThan($b));
         $cases = $exact === [] ? '' : " when {$this->any($exact)} then $column";
-        foreach ($blurred as $i => $way) {
-            if ($way->blur !== null) {
-                $cases .= " when way_$i then ".(new BlurredPlace($this->layer, $way->blur))->columns()[$column];
+        foreach ($dull as $i => $way) {
+            $told = $standIns[$i][$column] ?? null;
+            if ($column !== 'shape' && $way->blur !== null && ! ToldPlaces::areKept($this->layer, $way)) {
+                $told = (new BlurredPlace($this->layer, $way->blur))->columns()[$column];
             }
+            $cases .= $told === null ? '' : " when way_$i then $told";
         }
 
         return $cases === '' ? 'null' : "case$cases end";
+    }
+
+    private function sharpness(): string
+    {
+        $cases = '';
+        foreach ([Sharpness::Exact, Sharpness::Cell, Sharpness::Area] as $place) {
+            $ways = array_filter($this->ways, static fn (Sight $w): bool => $w->place === $place);
+            $cases .= $ways === [] ? '' : " when {$this->any($ways)} then '$place->value'";
+        }
+
+        return "case$cases when 1 then '".Sharpness::None->value."' end";
     }
 
     /** @param  array<int, Sight>  $ways  that let a column through */

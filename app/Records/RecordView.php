@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Records;
 
 use App\Formulas\FormulaContext;
+use App\Layers\PlaceColumns;
 use App\Layers\StoredRow;
 use App\Models\Layer;
 use App\Models\User;
@@ -12,7 +13,6 @@ use Illuminate\Support\Facades\DB;
 use PinYard\Design\LayerDesign;
 use PinYard\Formula\Surroundings;
 use PinYard\Geo\GeometryKind;
-use PinYard\Geo\Wkb;
 use PinYard\Record\RecordId;
 use stdClass;
 
@@ -62,7 +62,7 @@ final class RecordView
                 ...$design->geometry === GeometryKind::Point
                     ? []
                     : [
-                        'geometry' => Wkb::geoJson($row->shape ?? null, $design->geometry),
+                        'geometry' => PlaceColumns::drawn($row, $design->geometry),
                         'length' => $row->length_m ?? null,
                         'area' => $row->area_m2 ?? null,
                     ],
@@ -98,7 +98,7 @@ final class RecordView
                 'name' => StoredRow::name($design, $row),
                 'photos' => $photos[$row->id] ?? [],
                 // Said where the place is not as it is.
-                ...$row->seen_exact ?? true ? [] : ['place' => $row->lon === null ? 'none' : 'cell'],
+                ...$row->seen_exact ?? true ? [] : ['place' => $row->lon === null ? 'none' : $row->seen_place],
             ],
             $rows,
         );

@@ -154,7 +154,28 @@ final readonly class VisibleRecords
             $this->sight->key().
             ($this->sight->isOnesOwn() ? ":{$this->viewer->person?->id}" : '').
             ($this->viewer->isLink() ? ':link' : '').
+            $this->ofAreas().
             ($this->layer->stands() === null ? '' : ' as on '.$this->layer->stands());
+    }
+
+    /** Where areas stand for places, as of which state of them. */
+    private function ofAreas(): string
+    {
+        $areas = [];
+        foreach ([$this->sight, $this->sight->figures, ...$this->sight->ways] as $way) {
+            $areas[] = $way?->place === Sharpness::Area ? $way->areas : null;
+        }
+        $areas = array_filter($areas);
+
+        return $areas === [] ? '' : ':'.DB::table('layers')->whereIn('id', $areas)->whereNull('deleted_at')
+            ->orderBy('id')->selectRaw("concat(id, 'as', change_number) as state")->pluck('state')->implode(',');
+    }
+
+    /** Whether they are told by areas of a layer, so that how many lie in each is told. */
+    public function areToldIn(Layer $areas): bool
+    {
+        return $this->sight->place === Sharpness::Exact
+            || $this->sight->place === Sharpness::Area && $this->sight->areas === $areas->id;
     }
 
     /**
@@ -276,18 +297,27 @@ final readonly class VisibleRecords
                 $box,
                 $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
             ),
-            Sharpness::Cell => LayerRows::between($rows, $box),
+            Sharpness::Cell, Sharpness::Area => $this->showsShapes()
+                ? LayerRows::within($rows, $box, $this->layer->design()->geometry)
+                : LayerRows::between($rows, $box),
             Sharpness::None => $this->sight->ways === []
                 ? $rows->whereRaw('1 = 0')
                 : LayerRows::between($rows, $box),
         };
     }
 
+    /** Whether of lines and areas more is told than one place: themselves, or the cells that they touch. */
+    public function showsShapes(): bool
+    {
+        return $this->layer->has_shapes && $this->layer->design()->geometry !== GeometryKind::Point
+            && in_array($this->sight->place, [Sharpness::Exact, Sharpness::Cell], true);
+    }
+
     /** Rows in a box, by the place that this viewer may have. */
     public function rowsIn(Box $box): Builder
     {
         $blur = $this->sight->blur;
-        if ($blur === null || $this->sight->ways !== []) {
+        if ($blur === null || $this->sight->ways !== [] || ToldPlaces::areKept($this->layer, $this->sight)) {
             return $this->within($this->rows(), $box);
         }
         // Of those in the cells that it touches: more are not gone through, and which they are is told anyway. Where a
@@ -315,11 +345,11 @@ final readonly class VisibleRecords
     public function drawn(int $most, ?Box $box = null): Builder
     {
         if ($box !== null) {
-            return $this->rowsIn($box)->orderBy('z')->limit($most);
+            return $this->placed($this->rowsIn($box))->orderBy('z')->limit($most);
         }
         $rows = LayerRows::live($this->layer);
         if ($this->filters === [] && $this->visited === [] && $this->sight->rows === Rows::All
-            && ! $this->sight->chooses()) {
+            && ! $this->sight->chooses() && ! ToldPlaces::areKept($this->layer, $this->sight)) {
             // Cells follow one another as their places do, so what lies behind that of the last one need not be gone
             // through: MariaDB would sort all of a large layer.
             $last = LayerRows::live($this->layer)->orderBy('z')->offset($most - 1)->limit(1)->value('z');
@@ -328,7 +358,13 @@ final readonly class VisibleRecords
             }
         }
 
-        return $this->cut($rows)->orderBy('z')->limit($most);
+        return $this->placed($this->cut($rows))->orderBy('z')->limit($most);
+    }
+
+    /** Without those of whose place nothing is told. */
+    private function placed(Builder $rows): Builder
+    {
+        return $this->sight->place === Sharpness::Exact ? $rows : $rows->whereNotNull('lon');
     }
 
     /** Whether a record that is not among them has changed since a change number: it may be one that was. */
@@ -405,7 +441,13 @@ final readonly class VisibleRecords
         }
 
         $rows->select($this->columns());
-        if ($this->sight->blur !== null) {
+        if (ToldPlaces::areKept($this->layer, $this->sight)) {
+            $told = ToldPlaces::of($this->layer, $this->sight)?->join($rows) ?? [];
+            foreach (['lon', 'lat', 'z', ...$this->layer->has_shapes ? ['shape'] : []] as $column) {
+                $rows->selectRaw(($told[$column] ?? 'null')." as $column");
+            }
+            $rows->selectRaw('? as seen_place', [$this->sight->place->value]);
+        } elseif ($this->sight->blur !== null) {
             (new BlurredPlace($this->layer, $this->sight->blur))->select($rows);
         }
 

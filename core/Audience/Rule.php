@@ -7,7 +7,6 @@ namespace PinYard\Audience;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 use PinYard\Filter\Subject;
-use PinYard\Geo\GeometryKind;
 use PinYard\Refused;
 
 /**
@@ -20,6 +19,7 @@ final readonly class Rule
      * @param  int|null  $slice  number of the slice whose records alone are seen
      * @param  list<string>|null  $fields  keys; null: all, also those to come
      * @param  int|null  $least  records that a figure must be of, where figures alone are told
+     * @param  int|null  $areas  number of the layer whose areas stand for the places in them
      */
     private function __construct(
         public Rows $rows,
@@ -29,6 +29,7 @@ final readonly class Rule
         public ?array $fields,
         public bool $photos,
         public ?int $least = null,
+        public ?int $areas = null,
     ) {
     }
 
@@ -49,9 +50,11 @@ final readonly class Rule
     }
 
     /**
-     * Reads `{rows: all|slice|own|none, slice?, place: exact|cell|none, metres?, fields: [keys]|null, photos, least?}`.
+     * Reads `{rows: all|slice|own|none, slice?, place: exact|cell|area|none, metres?, areas?, fields: [keys]|null,
+     * photos, least?}`.
      *
      * @param  array<int, Filter>  $slices  of the layer, by number
+     * @param  list<int>  $areas  numbers of the layers whose areas can stand for places
      * @param  bool  $goesOut  whether those of whom it is said bring records, so that there can be their own
      * @param  bool  $mayPart  whether they make boards, and group records as they like
      *
@@ -61,6 +64,7 @@ final readonly class Rule
         mixed $in,
         LayerDesign $design,
         array $slices,
+        array $areas = [],
         bool $goesOut = false,
         bool $mayPart = false,
     ): self {
@@ -78,14 +82,10 @@ final readonly class Rule
         }
         $place = Sharpness::tryFrom(is_string($in['place'] ?? null) ? $in['place'] : '')
             ?? throw Refused::because('audience_place', 'place');
-        if ($place === Sharpness::Cell && $design->geometry !== GeometryKind::Point) {
-            throw Refused::because('audience_cell_points', 'place');
-        }
-        $metres = $place === Sharpness::Cell ? $in['metres'] ?? null : null;
-        if ($place === Sharpness::Cell && (! is_int($metres) || $metres < Blur::LEAST || $metres > Blur::MOST)) {
-            throw Refused::because('audience_metres', 'metres', is_scalar($metres) ? $metres : null, [
-                'least' => Blur::LEAST, 'most' => Blur::MOST,
-            ]);
+        $metres = $place === Sharpness::Cell ? self::metres($in['metres'] ?? null) : null;
+        $of = $place === Sharpness::Area ? $in['areas'] ?? null : null;
+        if ($place === Sharpness::Area && ! in_array($of, $areas, true)) {
+            throw Refused::because('audience_areas', 'areas', is_scalar($of) ? $of : null);
         }
         if ($place !== Sharpness::Exact && is_int($slice) && self::tellsPlace($slices[$slice])) {
             // Which records are in it would tell where they are.
@@ -98,11 +98,22 @@ final readonly class Rule
             Rows::All,
             is_int($slice) ? $slice : null,
             $place,
-            is_int($metres) ? Blur::of($metres) : null,
+            $metres === null ? null : Blur::of($metres),
             self::fields($in['fields'] ?? null, $design),
             $least === null && ($in['photos'] ?? null) === true,
             $least,
+            is_int($of) ? $of : null,
         );
+    }
+
+    /** @throws Refused */
+    private static function metres(mixed $metres): int
+    {
+        return is_int($metres) && $metres >= Blur::LEAST && $metres <= Blur::MOST
+            ? $metres
+            : throw Refused::because('audience_metres', 'metres', is_scalar($metres) ? $metres : null, [
+                'least' => Blur::LEAST, 'most' => Blur::MOST,
+            ]);
     }
 
     /** @throws Refused */
@@ -167,7 +178,7 @@ final readonly class Rule
      * As it was stored: rules are read at every request, so what takes long to work out is stored with them.
      *
      * @param  array{rows: string, slice: int|null, place: string, metres: int|null, fields: list<string>|null,
-     *     photos: bool, bands: list<array{int, int, int}>|null, least?: int|null,
+     *     photos: bool, bands: list<array{int, int, int}>|null, least?: int|null, areas?: int|null,
      *     ...<mixed>}  $stored  as {@see toStored()} gave it
      */
     public static function stored(array $stored): self
@@ -180,6 +191,7 @@ final readonly class Rule
             $stored['fields'],
             $stored['photos'],
             $stored['least'] ?? null,
+            $stored['areas'] ?? null,
         );
     }
 
@@ -198,6 +210,7 @@ final readonly class Rule
             'slice' => $this->slice,
             'place' => $this->place->value,
             'metres' => $this->blur?->metres,
+            'areas' => $this->areas,
             'fields' => $this->fields,
             'photos' => $this->photos,
             'least' => $this->least,

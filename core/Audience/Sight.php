@@ -18,6 +18,7 @@ final readonly class Sight
      * @param  list<string>|null  $fields  keys; null for all of them
      * @param  Filter|null  $only  what the records must be
      * @param  Blur|null  $blur  which cells stand for their places
+     * @param  int|null  $areas  number of the layer whose areas stand for their places
      * @param  list<self>  $ways  where there are several
      * @param  self|null  $figures  what is told in figures of many records at once, and not of single ones
      * @param  int  $least  of such: records that each figure must be of
@@ -29,6 +30,7 @@ final readonly class Sight
         public bool $photos,
         public ?Filter $only = null,
         public ?Blur $blur = null,
+        public ?int $areas = null,
         public array $ways = [],
         public ?self $figures = null,
         public int $least = 1,
@@ -74,6 +76,7 @@ final readonly class Sight
             $this->photos,
             $this->only,
             $this->blur,
+            $this->areas,
             $this->ways,
             $figures,
             $this->least,
@@ -108,7 +111,7 @@ final readonly class Sight
         }
         $dullest = $kept[0];
         foreach ($kept as $way) {
-            $dullest = self::isSharper($dullest, $way) ? $way : $dullest;
+            $dullest = $dullest->isSharperThan($way) ? $way : $dullest;
         }
 
         return new self(
@@ -118,6 +121,7 @@ final readonly class Sight
             ! self::any($kept, static fn (self $w): bool => ! $w->photos),
             null,
             $dullest->blur,
+            $dullest->areas,
             $kept,
         );
     }
@@ -143,6 +147,7 @@ final readonly class Sight
         return implode(':', [
             $this->place->value,
             $this->blur->metres ?? '-',
+            $this->areas ?? '-',
             $this->fields === null ? '*' : implode(',', $this->fields),
             $this->photos ? 'photos' : '-',
         ]);
@@ -150,7 +155,7 @@ final readonly class Sight
 
     private function widest(self $other): self
     {
-        $sharper = self::isSharper($other, $this) ? $other : $this;
+        $sharper = $other->isSharperThan($this) ? $other : $this;
 
         return new self(
             $this->rows,
@@ -159,15 +164,22 @@ final readonly class Sight
             $this->photos || $other->photos,
             $this->only,
             $sharper->blur,
+            $sharper->areas,
         );
     }
 
-    private static function isSharper(self $a, self $b): bool
+    /** Whether it tells more of a place than another does. */
+    public function isSharperThan(self $other): bool
     {
-        $order = [Sharpness::Exact, Sharpness::Cell, Sharpness::None];
-        $places = array_search($a->place, $order, true) <=> array_search($b->place, $order, true);
+        // A cell and an area are hard to compare: of the one its size is known.
+        $order = [Sharpness::Exact, Sharpness::Cell, Sharpness::Area, Sharpness::None];
+        $places = array_search($this->place, $order, true) <=> array_search($other->place, $order, true);
 
-        return $places < 0 || ($places === 0 && $a->blur !== null && $a->blur->metres < $b->blur?->metres);
+        return $places < 0 || ($places === 0 && match ($this->place) {
+            Sharpness::Cell => $this->blur !== null && $this->blur->metres < $other->blur?->metres,
+            Sharpness::Area => $this->areas < $other->areas,
+            default => false,
+        });
     }
 
     /**
@@ -228,7 +240,7 @@ final readonly class Sight
     public static function by(Rule $rule, ?Filter $slice): self
     {
         return $rule->least === null
-            ? new self($rule->rows, $rule->place, $rule->fields, $rule->photos, $slice, $rule->blur)
+            ? new self($rule->rows, $rule->place, $rule->fields, $rule->photos, $slice, $rule->blur, $rule->areas)
             : self::nothing()->with(new self(
                 $rule->rows,
                 $rule->place,
@@ -236,6 +248,7 @@ final readonly class Sight
                 false,
                 $slice,
                 $rule->blur,
+                $rule->areas,
                 [],
                 null,
                 $rule->least,
@@ -276,6 +289,7 @@ final readonly class Sight
             $this->photos && $photos,
             $this->only,
             $this->blur,
+            $this->areas,
             array_map(static fn (self $w): self => $w->narrowedTo($fields, $photos), $this->ways),
             $this->figures?->narrowedTo($fields),
             $this->least,
@@ -332,6 +346,7 @@ final readonly class Sight
                 $this->photos ? 'photos' : '-',
                 $this->only === null ? '*' : md5((string) json_encode($this->only->toArray())),
                 $this->blur->metres ?? '-',
+                $this->areas ?? '-',
             ]);
     }
 }

@@ -31,6 +31,16 @@ final class Wkb
         return pack('VCV', 0, 1, ($several ? self::SEVERAL : self::TYPES)[$shape->kind->value]).$body;
     }
 
+    /**
+     * An area that nothing is to be measured of.
+     *
+     * @param  list<list<list<array{float, float}>>>  $polygons  each with its rings
+     */
+    public static function ofPolygons(array $polygons): string
+    {
+        return pack('VCV', 0, 1, self::SEVERAL['area']).self::several(3, array_map(self::rings(...), $polygons));
+    }
+
     /** @param  list<string>  $bodies */
     private static function several(int $type, array $bodies): string
     {

@@ -159,7 +159,7 @@ it('draws solid, faint, in a range and with labels as it says', function (string
         expect($faint)->not->toBe([]);
     }
     $labels = array_values(array_filter($style, fn (array $l): bool => isset($l['layout']['text-field'])));
-    expect(count($labels))->toBe($geometry === 'point' ? 1 : 2);
+    expect(count($labels))->toBe(['point' => 1, 'line' => 3, 'area' => 2][$geometry]);
     foreach ($labels as $label) {
         // They give way to each other: the style's own default.
         expect($label['layout'])->not->toHaveKey('text-allow-overlap')->and($label['layout']['text-size'])->toBe(15);

@@ -8,6 +8,7 @@ use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
+use PinYard\Refused;
 
 /* Of several rules that apply to one person only those count that admit the record at hand, and of them the widest. */
 
@@ -23,6 +24,7 @@ beforeEach(function (): void {
         $rule + ['rows' => 'all', 'place' => 'exact', 'fields' => null, 'photos' => false],
         $this->design,
         [],
+        [7, 9],
         true,
     )->sight($only);
     $this->some = Filter::read(['all' => [['field' => 'a', 'test' => 'there']]], $this->design);
@@ -40,6 +42,26 @@ it('is one rule where all admit the same records, the widest of each part', func
         ->and($both->fields)->toBe(['a', 'b'])
         ->and($both->photos)->toBeTrue();
 });
+
+it('finds a cell sharper than an area, and an area sharper than nothing', function (): void {
+    $area = ($this->by)(['place' => 'area', 'areas' => 9]);
+    $cell = ($this->by)(['place' => 'cell', 'metres' => 5_000]);
+    $none = ($this->by)(['place' => 'none']);
+    expect(Sight::together([$none, $area, $cell])->place)->toBe(Sharpness::Cell)
+        ->and(Sight::together([$none, $area])->areas)->toBe(9)
+        ->and(Sight::together([$none, $area])->narrowedTo(['a'])->areas)->toBe(9)
+        ->and(Sight::together([$area, ($this->by)(['place' => 'area', 'areas' => 7])])->areas)->toBe(7)
+        // Which areas is a part of the way of seeing.
+        ->and($area->key())->not->toBe(($this->by)(['place' => 'area', 'areas' => 7])->key())
+        ->and($area->placed()->place)->toBe(Sharpness::Exact)
+        ->and(Rule::stored((array) json_decode((string) json_encode(
+            Rule::read(['rows' => 'all', 'place' => 'area', 'areas' => 9], $this->design, [], [9])->toStored(),
+        ), true))->areas)->toBe(9);
+});
+
+it('takes only areas that there are', function (mixed $areas): void {
+    expect(fn () => ($this->by)(['place' => 'area', 'areas' => $areas]))->toThrow(Refused::class);
+})->with([null, 8, '9', [[9]], true]);
 
 it('sees their own as they are and others as cells, and says of all what holds for each', function (): void {
     $both = Sight::together([

@@ -9,6 +9,7 @@ use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use Illuminate\Support\Facades\Route;
 use PinYard\Audience\Blur;
+use PinYard\Geo\PointInArea;
 
 /*
  * What everyone with a link is told of a layer: nothing that they get, by whatever way, depends on where in its cell a
@@ -159,7 +160,8 @@ it('tells the same wherever in its cell a record lies, whatever hidden fields sa
     $slice = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
         'filter' => ['all' => [['field' => 'kind', 'test' => 'there']]],
     ])->json('id');
-    ($this->rule)($rule + ['rows' => 'slice', 'slice' => $slice])->assertOk();
+    $areas = ($rule['place'] ?? '') === 'area' ? ['areas' => $this->sectors->id] : [];
+    ($this->rule)($areas + $rule + ['rows' => 'slice', 'slice' => $slice])->assertOk();
     [$addresses, $map, $board] = ($this->behind)();
     if ($bits) {
         (new BuildBits($this->nests->id, 0))->handle();
@@ -172,7 +174,7 @@ it('tells the same wherever in its cell a record lies, whatever hidden fields sa
         foreach ($features as $feature) {
             $addresses[] = "$at/records/{$feature['id']}";
         }
-        expect($features)->toHaveCount(($rule['place'] ?? 'cell') === 'none' ? 0 : 3);
+        expect($features)->toHaveCount(['cell' => 3, 'area' => 2, 'none' => 0][$rule['place'] ?? 'cell']);
     }
     // Details of what is picked in a list.
     $listed = $this->getJson($board)->json('tiles.6.answer.records');
@@ -189,7 +191,10 @@ it('tells the same wherever in its cell a record lies, whatever hidden fields sa
         $this->changeOf($this->nests, $this->first['record'], ['code' => 'SECRET-9', 'eggs' => 99], [
             'code' => 'SECRET-1', 'eggs' => 71,
         ], ['geometry' => ['type' => 'Point', 'coordinates' => [
-            $west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1,
+            // To the other end of its sector, or of its cell, where that is told.
+            ...$areas === []
+                ? [$west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1]
+                : [-11.5999, -14.4001],
         ]]]),
         // One that nobody with a link is told of: it is of no kind.
         ($this->nest)(['code' => 'SECRET-3', 'eggs' => 9_999], -11.49, -14.51),
@@ -205,6 +210,7 @@ it('tells the same wherever in its cell a record lies, whatever hidden fields sa
 })->with([
     'cells, two fields' => [['fields' => ['kind']]],
     'hidden places' => [['fields' => ['kind'], 'place' => 'none']],
+    'only the area' => [['fields' => ['kind'], 'place' => 'area']],
 ])->with(['asked' => false, 'by bits' => true]);
 
 it('has a walk for every outlet behind a link', function (): void {
@@ -298,7 +304,8 @@ it('refuses rules that are none, and says how it is done', function (array $rule
             'lon' => -11.5, 'lat' => -14.5, 'metres' => 100,
         ]]]],
     ])->json('id');
-    array_walk_recursive($rule, static fn (mixed & $v): mixed => $v === 'PLACE' ? ($v = $place) : $v);
+    $named = ['PLACE' => $place, 'OWN' => $this->nests->id];
+    array_walk_recursive($rule, static fn (mixed & $v): mixed => is_string($v) ? $v = $named[$v] ?? $v : $v);
     ($this->rule)($rule)->assertStatus(422)->assertJsonPath('problems.0.code', $code);
     expect(VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id))->sight->isWhole())
         ->toBeTrue();
@@ -310,6 +317,10 @@ it('refuses rules that are none, and says how it is done', function (array $rule
     [['rows' => 'slice', 'slice' => 0], 'slice_unknown'],
     [['rows' => 'slice', 'slice' => 'PLACE'], 'audience_slice_place'],
     [['place' => 'near'], 'audience_place'],
+    [['place' => 'area'], 'audience_areas'],
+    [['place' => 'area', 'areas' => 'OWN'], 'audience_areas'],
+    [['place' => 'area', 'areas' => 0], 'audience_areas'],
+    [['place' => 'area', 'areas' => [1]], 'audience_areas'],
     [['fields' => ['nobody']], 'field_unknown'],
     [['fields' => 'all'], 'audience_fields'],
 ]);
@@ -347,6 +358,24 @@ it('does not save over what somebody else has said meanwhile', function (): void
         ->toBeTrue();
 });
 
+it('goes by the copies of its areas in a copy, and tells no places where it has none', function (): void {
+    ($this->rule)(['place' => 'area', 'areas' => $this->sectors->id])->assertOk();
+    $copied = fn (string $kind, int $id): int => $this->postJson('/api/v1/things', [
+        'action' => 'copy', 'things' => [['kind' => $kind, 'id' => $id]], 'with' => null,
+    ])->assertOk()->json('0.id');
+    $season = $copied('programme', $this->field->id);
+    $sight = VisibleRecords::of(Viewer::anyone(), Layer::query()
+        ->where('programme_id', $season)->where('title', 'Nests')->sole())->sight;
+    expect($sight->place->value)->toBe('area')
+        ->and($sight->areas)->toBe(Layer::query()->where('programme_id', $season)->where('title', 'Sectors')->value('id'));
+    // Its areas in the bin.
+    $seen = fn (): array => VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id))
+        ->rows()->pluck('lon')->filter()->all();
+    expect($seen())->toHaveCount(2);
+    $this->sectors->refresh()->delete();
+    expect($seen())->toBe([]);
+});
+
 it('hides in a copy what was hidden', function (): void {
     $slice = $this->actingAs($this->head)->postJson("/api/v1/layers/{$this->nests->id}/slices", [
         'filter' => ['all' => [['field' => 'kind', 'test' => 'is', 'value' => 'a']]],
@@ -377,7 +406,10 @@ it('shows what becomes of one place', function (): void {
     $blurred = $this->actingAs($this->head)
         ->getJson("/api/v1/layers/{$this->nests->id}/blurred?metres=500")->assertOk();
     expect($blurred->json('least'))->toBeGreaterThanOrEqual(500)
-        ->and($blurred->json('cell.0'))->toBeLessThanOrEqual($blurred->json('lon'));
-    $this->getJson("/api/v1/layers/{$this->nests->id}/blurred?metres=3")->assertStatus(422);
-    $this->getJson("/api/v1/layers/{$this->nests->id}/blurred")->assertStatus(422);
+        ->and(PointInArea::of($blurred->json('told.coordinates.0'), ...$blurred->json('was.coordinates')))->toBeTrue();
+    $in = $this->getJson("/api/v1/layers/{$this->nests->id}/blurred?areas={$this->sectors->id}")->assertOk();
+    expect($in->json('told.coordinates.0'))->toContain([-11.6, -14.6]);
+    foreach (['metres=3', '', 'areas=', "areas={$this->nests->id}", 'areas[]=1', 'metres[]=1'] as $bent) {
+        $this->getJson("/api/v1/layers/{$this->nests->id}/blurred?$bent")->assertStatus(422);
+    }
 });

@@ -83,6 +83,7 @@ beforeEach(function (): void {
     ]]);
     $this->rule = fn (string $place): array => [
         'rows' => 'slice', 'slice' => $slice->id, 'place' => $place, 'metres' => $place === 'cell' ? 500 : null,
+        'areas' => $place === 'area' ? $this->sectors->id : null,
         'fields' => ['kind', 'far'], 'photos' => false,
     ];
     $this->say = fn (string $of, array $rule): mixed => $this->actingAs($this->head)
@@ -135,9 +136,13 @@ beforeEach(function (): void {
     $this->board = $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/boards", [
         'title' => 'B', 'tiles' => $tiles,
     ])->assertCreated()->json('id');
+    $this->areas = false;
     /** The same as if it had been otherwise from the beginning. */
     $this->change = function (): void {
-        [$west, $south, $east, $north] = Blur::of(500)->cellOf(-11.512, -14.503);
+        [$west, $south, $east, $north] = $this->areas
+            // From one end of its sector to the other.
+            ? [-11.6, -14.6, -11.5, -14.4]
+            : Blur::of(500)->cellOf(-11.512, -14.503);
         $set = function (string $record, float $lon, float $lat, string $code, int $eggs): void {
             $design = $this->nests->design();
             $column = static fn (string $key): string => (string) $design->field($key)?->column();
@@ -150,6 +155,7 @@ beforeEach(function (): void {
         $set($this->first['record'], $west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1, 'SECRET-9', 99);
         $set($this->hidden['record'], -11.49, -14.51, 'SECRET-8', 9_999);
         DB::table('layer_bits')->delete();
+        DB::table('told_places_until')->delete();
         DB::table('programmes')->where('id', $this->field->id)->update(['designs' => random_int(1, PHP_INT_MAX)]);
     };
     /** @return list<string> addresses of all routes that are read, with all that can be asked of them here */
@@ -262,6 +268,7 @@ it('tells nobody who is shown less than all anything that depends on the rest', 
     bool $bits,
 ): void {
     $person = $this->member($this->field, $who === 'crew' ? Role::Crew : Role::Guest);
+    $this->areas = $place === 'area';
     ($this->say)('link', ['rows' => 'none']);
     if ($who === 'group') {
         $group = $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/groups", [
@@ -298,4 +305,5 @@ it('tells nobody who is shown less than all anything that depends on the rest', 
     'a guest, no places' => ['guest', 'none', false],
     'a group, by bits' => ['group', 'cell', true],
     'a crew member' => ['crew', 'cell', false],
+    'a guest, by areas' => ['guest', 'area', false],
 ]);

@@ -8,7 +8,6 @@ use App\Maps\Tallies\CountedRecords;
 use App\Models\Layer;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
-use PinYard\Audience\Sharpness;
 use PinYard\Board\Figure;
 use PinYard\Board\Measure;
 use PinYard\Board\MeasureKind;
@@ -36,7 +35,7 @@ final class FiguresInAreas
                 'field' => $field->label ?? $measure->quantity->key ?? '',
             ]);
         }
-        if ($records->sight->place !== Sharpness::Exact || ($field !== null && ! $records->shows($field->key))) {
+        if (! $records->areToldIn($areas) || ($field !== null && ! $records->shows($field->key))) {
             throw Refused::because('tile_hidden', 'measure');
         }
         [$ids, $rings] = self::areas($records->viewer, $areas);

@@ -8,6 +8,7 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\People\SignedIn;
 use App\Publish\Audiences;
+use App\Publish\PlaceTold;
 use App\Publish\SeenBy;
 use App\Rights\AudienceName;
 use Illuminate\Http\JsonResponse;
@@ -85,7 +86,7 @@ final class AudienceController
             summary: 'Say what an audience may see of a layer',
             description: 'Everyone with a link (link), all guests, makers or crews, one crew (crew-12), one group '
                 .'(group-3). Records (all, those of a slice, their own, none), their places (as they are, blurred to '
-                .'cells whose sides are at least so many metres, hidden), fields and photos. It holds at once, for '
+                .'cells whose sides are at least so many metres, told by the areas of a layer, hidden), fields and photos. It holds at once, for '
                 .'everything that they can open. Who belongs to several sees what all of them together see.',
             tags: ['Publishing'],
             requestBody: new OA\RequestBody(
@@ -113,14 +114,24 @@ final class AudienceController
     #[
         OA\Get(
             path: '/api/v1/layers/{layer}/blurred',
-            summary: 'What becomes of one place when places are blurred',
+            summary: 'What becomes of one place when places are blurred, or told by areas',
             tags: ['Publishing'],
-            parameters: [new OA\Parameter(name: 'metres', in: 'query', schema: new OA\Schema(type: 'integer'))],
-            responses: [new OA\Response(response: 200, description: 'A place, its cell and the size of that')],
+            parameters: [
+                new OA\Parameter(name: 'metres', in: 'query', schema: new OA\Schema(type: 'integer')),
+                new OA\Parameter(
+                    name: 'areas',
+                    in: 'query',
+                    description: 'Instead of metres: the number of a layer of areas',
+                    schema: new OA\Schema(type: 'integer'),
+                ),
+            ],
+            responses: [
+                new OA\Response(response: 200, description: 'A record, and around what is told of where it is'),
+            ],
         ),
     ]
     public function blurred(Request $request, Layer $layer): JsonResponse
     {
-        return new JsonResponse(SeenBy::blurred(SignedIn::of($request), $layer, $request->query('metres')));
+        return new JsonResponse(PlaceTold::of(SignedIn::of($request), $layer, $request));
     }
 }

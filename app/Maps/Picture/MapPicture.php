@@ -14,7 +14,6 @@ use PinYard\Carto\Look;
 use PinYard\Carto\Peg;
 use PinYard\Carto\Tally;
 use PinYard\Geo\Box;
-use PinYard\Geo\GeometryKind;
 
 /**
  * A small picture of a map to know it by in lists and galleries. It is drawn from the features that its viewer gets and
@@ -114,7 +113,7 @@ final class MapPicture
         }
         $parts = str_starts_with($geometry['type'], 'Multi') ? $geometry['coordinates'] : [$geometry['coordinates']];
         foreach ($parts as $part) {
-            if ($look->drawnAs() === GeometryKind::Line) {
+            if (str_ends_with($geometry['type'], 'LineString')) {
                 $canvas->line($part, $peg->colour, 1.5, $opacity);
             } else {
                 self::area($canvas, $part, $peg, $look, $class === null || $class === Tally::FEW, $opacity);

@@ -11,7 +11,6 @@ use App\Models\Slice;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use Illuminate\Database\Query\Builder;
-use PinYard\Audience\Sharpness;
 use PinYard\Carto\Look;
 use PinYard\Carto\Tally;
 use PinYard\Carto\TallyMeasure;
@@ -21,7 +20,7 @@ use PinYard\Stats\Spread;
 
 /**
  * What areas are coloured by, for one viewer: of the areas that they see, what lies in them of the records that they
- * see. Nothing is told where the places of those records may not be known. Of records that are told in figures alone
+ * see. Nothing is told where it may not be known in which of them those records lie. Of records that are told in figures alone
  * the areas with too few are held back, and others with them that would tell those.
  */
 final class AreaTallies
@@ -69,7 +68,7 @@ final class AreaTallies
     {
         $records = $this->source();
 
-        return $records->seesNothing() || $records->sight->place !== Sharpness::Exact;
+        return $records->seesNothing() || ! $records->areToldIn($this->areas);
     }
 
     /** Names all that could change it; it stays on the server. */

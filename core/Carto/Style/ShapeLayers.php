@@ -36,6 +36,7 @@ final class ShapeLayers
             : ['interpolate', ['linear'], ['zoom'], 8, ['+', $more, ['*', 0.4, $by]], 14, ['+', $more, $by]];
 
         return [
+            ...self::cells($look, $source),
             [
                 'id' => "$source-line-edge",
                 'type' => 'line',
@@ -49,6 +50,28 @@ final class ShapeLayers
                 'line-width' => $width(0),
             ]),
             ...self::heads($look, "$source-line-heads", $source, 'LineString', 'line-center'),
+        ];
+    }
+
+    /**
+     * The cells that are told of a line where its place is blurred.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function cells(Look $look, string $source): array
+    {
+        $colour = ByClass::value($look, static fn (Peg $p): string => $p->colour);
+
+        return [
+            self::fill($source, 'line-cells', ['fill-color' => $colour, 'fill-opacity' => self::TINT]),
+            [
+                'id' => "$source-line-cells-edge",
+                'type' => 'line',
+                'source' => $source,
+                ...ByClass::filter(['==', ['geometry-type'], 'Polygon']),
+                'layout' => ['line-join' => 'round'],
+                'paint' => ['line-color' => $colour, 'line-width' => 1.5],
+            ],
         ];
     }
 

@@ -107,7 +107,8 @@ final class StyleLayers
                     'text-offset' => [0, -0.9],
                 ])
                 : null,
-            $look->geometry === GeometryKind::Area
+            // Of a line whose place is blurred its cells are told.
+            $look->geometry !== GeometryKind::Point
                 ? $one('area-labels', 'Polygon', ['symbol-placement' => 'point', 'text-offset' => [0, 1.1]])
                 : null,
             $one('labels', 'Point', $beside),

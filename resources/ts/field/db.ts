@@ -31,7 +31,7 @@ export type PackLayer = {
   records: number
   rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
   /** What this person sees of it; not in packs from before that was told. */
-  seen?: { place: 'exact' | 'cell' | 'none'; metres: number | null; fields: string[]; photos: boolean }
+  seen?: { place: 'exact' | 'cell' | 'area' | 'none'; metres: number | null; fields: string[]; photos: boolean }
 }
 /** A map of the programme, drawn here from the phone's own records. */
 export type PackMap = {

@@ -452,7 +452,7 @@ export interface components {
     }
     LayerSeen: {
       /** @enum {string} */
-      place: 'exact' | 'cell' | 'none'
+      place: 'exact' | 'cell' | 'area' | 'none'
       metres: number | null
       fields: string[]
       photos: boolean
@@ -637,7 +637,7 @@ export interface components {
       lon: number | null
       lat: number | null
       /** @enum {string} */
-      place?: 'cell' | 'none'
+      place?: 'cell' | 'area' | 'none'
       geometry?: components['schemas']['Geometry'] | null
       length?: number | null
       area?: number | null
@@ -711,7 +711,7 @@ export interface components {
       lon: number | null
       lat: number | null
       /** @enum {string} */
-      place?: 'cell' | 'none'
+      place?: 'cell' | 'area' | 'none'
       geometry?: components['schemas']['Geometry'] | null
       length?: number | null
       area?: number | null
@@ -1227,7 +1227,7 @@ export interface components {
       lon: number
       lat: number
       /** @enum {string} */
-      place?: 'cell' | 'none'
+      place?: 'cell' | 'area' | 'none'
       geometry?: components['schemas']['Geometry'] | null
       length?: number | null
       area?: number | null
@@ -1662,8 +1662,9 @@ export interface components {
       rows: 'all' | 'slice' | 'own' | 'none'
       slice: number | null
       /** @enum {string} */
-      place: 'exact' | 'cell' | 'none'
+      place: 'exact' | 'cell' | 'area' | 'none'
       metres: number | null
+      areas: number | null
       fields: string[] | null
       photos: boolean
       least: number | null
@@ -1677,10 +1678,15 @@ export interface components {
       id: number
       name: string
     }
+    AreaLayer: {
+      id: number
+      title: string
+    }
     SeenLayer: {
       id: number
       title: string
       points: boolean
+      areas: components['schemas']['AreaLayer'][]
       photos: boolean
       visits_of: number | null
       fields: components['schemas']['SeenField'][]
@@ -1716,8 +1722,9 @@ export interface components {
       rows: 'all' | 'slice' | 'own' | 'none'
       slice: number | null
       /** @enum {string} */
-      place: 'exact' | 'cell' | 'none'
+      place: 'exact' | 'cell' | 'area' | 'none'
       metres: number | null
+      areas: number | null
       fields: string[] | null
       photos: boolean
       least: number | null
@@ -1742,12 +1749,11 @@ export interface components {
       things: components['schemas']['ShownThing'][]
       work: components['schemas']['WorkSeen']
     }
-    BlurredPlace: {
-      lon: number
-      lat: number
-      cell: number[]
-      least: number
-      most: number
+    PlaceTold: {
+      was: components['schemas']['Geometry']
+      told: components['schemas']['Geometry'] | null
+      least: number | null
+      most: number | null
     }
     AlertRule: {
       /** @enum {string} */

@@ -162,7 +162,11 @@ function Values({ record, layer, zone }: { record: RecordRow; layer: Layer; zone
             ? t('record.place.none')
             : `${record.lat.toFixed(5)}, ${record.lon.toFixed(5)}`}
           {record.accuracy !== null && ` ± ${Math.round(record.accuracy)} m`}
-          {record.place === 'cell' && ` ${t('record.place.cell', { metres: layer.seen.metres ?? 0 })}`}
+          {record.place === 'cell' &&
+            ` ${t(layer.design.geometry === 'point' ? 'record.place.cell' : 'record.place.cells', {
+              metres: layer.seen.metres ?? 0,
+            })}`}
+          {record.place === 'area' && ` ${t('record.place.area')}`}
         </dd>
       </Box>
     </>

@@ -35,6 +35,7 @@ function told(about: Entry['about']): string {
   return [
     about.rows === 'slice' ? t('audit.rule.slice') : t('seen.rows.all'),
     about.place === 'cell' && t('seen.blurred', { metres: said(about.metres) }),
+    about.place === 'area' && t('seen.inareas', { areas: said(about.areas) }),
     about.place === 'none' && t('seen.noplace'),
     Number(about.least) > 0 && t('seen.least.word', { n: Number(about.least) }),
     Number(about.fields) >= 0 && t('audit.rule.fields', { n: Number(about.fields) }),

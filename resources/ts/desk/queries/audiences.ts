@@ -25,14 +25,16 @@ export type Work = keyof Api['WorkSeen']
 export const sayWork = (programme: number, audience: string, what: Work, told: boolean) =>
   api('PUT', `/programmes/${programme}/work-seen/${audience}`, { what, told })
 
-/** What becomes of one place. */
-export const blurredOf = (layer: number, metres: number) =>
-  queryOptions({
-    queryKey: keys.blurred(layer, metres),
-    queryFn: () => api<Api['BlurredPlace']>('GET', `/layers/${layer}/blurred?metres=${metres}`),
+/** What becomes of one place: in cells of so many metres, or by the areas of a layer. */
+export const placeTold = (layer: number, by: { metres: number } | { areas: number }) => {
+  const asked = 'metres' in by ? `metres=${by.metres}` : `areas=${by.areas}`
+  return queryOptions({
+    queryKey: keys.placeTold(layer, asked),
+    queryFn: () => api<Api['PlaceTold']>('GET', `/layers/${layer}/blurred?${asked}`),
     networkMode: 'always',
     retry: false,
   })
+}
 
 /**
  * @param rule null: what goes without saying

@@ -67,7 +67,7 @@ export const keys = {
   notices: ['notices'] as const,
   alerts: (programme: number) => ['alerts', programme] as const,
   audiences: (programme: number) => ['audiences', programme] as const,
-  blurred: (layer: number, metres: number) => ['blurred', layer, metres] as const,
+  placeTold: (layer: number, asked: string) => ['place-told', layer, asked] as const,
   alertTrial: (programme: number, rule: string) => ['alert-trial', programme, rule] as const,
   gate: (programme: number) => ['gate', programme] as const,
 }

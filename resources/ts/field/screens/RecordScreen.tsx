@@ -191,7 +191,11 @@ export function RecordScreen() {
             {showPlace(record, format)}
             {record.blurred && (
               <Typography variant="body2" color="text.secondary">
-                {t('record.place.cell', { metres: layer.seen?.metres ?? 0 })}
+                {layer.seen?.place === 'area'
+                  ? t('record.place.area')
+                  : t(layer.design.geometry === 'point' ? 'record.place.cell' : 'record.place.cells', {
+                      metres: layer.seen?.metres ?? 0,
+                    })}
               </Typography>
             )}
           </dd>

@@ -10,7 +10,7 @@ import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
 import { t } from '../../../shared/texts'
 import type { AudienceOf, AudienceRule, SeenLayer } from '../../queries/audiences'
-import { BlurMap } from './BlurMap'
+import { PlaceMap } from './PlaceMap'
 import {
   fieldsShown,
   FEWEST,
@@ -47,7 +47,7 @@ type Props = {
 export function RulePanel(props: Props) {
   const { layer, audience, visits, rule, unsaid, changed, saving, error } = props
   const put = (next: Partial<AudienceRule>) => props.onChange({ ...rule, ...next })
-  const problem = lacks(rule)
+  const problem = lacks(layer, rule)
   const of = { layer: layer.title, audience: titleOf(audience) }
   const stands = ruleOf(layer, audience.name)
   const visiting = visits && ruleOf(visits, audience.name)
@@ -152,9 +152,13 @@ function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProp
               : { rows: 'slice' as const, slice: Number(next) }),
             // What was shown of nothing is no choice: it begins carefully.
             ...(rule.rows === 'none' || rule.rows === 'own'
-              ? layer.points
-                ? { place: 'cell' as const, metres: rule.metres ?? FIRST_METRES, fields: null, photos: false }
-                : { place: 'exact' as const, metres: null, fields: null, photos: false }
+              ? {
+                  place: 'cell' as const,
+                  metres: rule.metres ?? FIRST_METRES,
+                  areas: null,
+                  fields: null,
+                  photos: false,
+                }
               : {}),
           },
     )
@@ -197,8 +201,9 @@ function HowPart({ rule, problem, onChange }: Omit<PartProps, 'layer'> & { probl
               : {
                   least: rule.least ?? FIRST_LEAST,
                   photos: false,
-                  place: rule.place === 'cell' ? 'none' : rule.place,
+                  place: rule.place === 'exact' ? 'exact' : 'none',
                   metres: null,
+                  areas: null,
                 },
           )
         }
@@ -232,7 +237,7 @@ function LiePart({ rule, onChange }: Omit<PartProps, 'layer'>) {
         label={t('seen.lie')}
         value={rule.place === 'exact' ? 'exact' : 'none'}
         options={(['exact', 'none'] as const).map((p) => ({ value: p, label: t(`seen.lie.${p}`) }))}
-        onChange={(place) => onChange({ place, metres: null })}
+        onChange={(place) => onChange({ place, metres: null, areas: null })}
       />
     </Box>
   )
@@ -245,16 +250,24 @@ function PlacePart({ layer, rule, problem, onChange }: PartProps & { problem: st
       <Segments
         label={t('seen.place')}
         value={rule.place}
-        options={(['exact', 'cell', 'none'] as const)
-          .filter((p) => p !== 'cell' || layer.points)
-          .map((p) => ({ value: p, label: t(`seen.place.${p}`) }))}
+        options={(['exact', 'cell', 'area', 'none'] as const).map((p) => ({
+          value: p,
+          label: t(`seen.place.${p}`),
+        }))}
         onChange={(place) =>
-          onChange({ place, metres: place === 'cell' ? (rule.metres ?? FIRST_METRES) : null })
+          onChange({
+            place,
+            metres: place === 'cell' ? (rule.metres ?? FIRST_METRES) : null,
+            areas: place === 'area' ? (rule.areas ?? layer.areas[0]?.id ?? null) : null,
+          })
         }
       />
       {rule.place === 'cell' && (
         <>
-          <Labelled label={t('seen.metres')} hint={problem ?? t('seen.metres.hint')} error={problem}>
+          <Labelled
+            label={t('seen.metres')}
+            hint={problem ?? t(layer.points ? 'seen.metres.hint' : 'seen.metres.shapes')}
+            error={problem}>
             {({ id, describedBy }) => (
               <OutlinedInput
                 id={id}
@@ -269,10 +282,42 @@ function PlacePart({ layer, rule, problem, onChange }: PartProps & { problem: st
               />
             )}
           </Labelled>
-          {problem === null && <BlurMap layer={layer.id} metres={rule.metres ?? FIRST_METRES} />}
+          {problem === null && (
+            <PlaceMap layer={layer.id} points={layer.points} metres={rule.metres ?? FIRST_METRES} />
+          )}
         </>
       )}
+      {rule.place === 'area' && <AreasPart {...{ layer, rule, problem, onChange }} />}
     </Box>
+  )
+}
+
+/** By the areas of which layer a place is told. */
+function AreasPart({ layer, rule, problem, onChange }: PartProps & { problem: string | null }) {
+  if (layer.areas.length === 0 && rule.areas === null)
+    return <Typography variant="body2">{t('seen.areas.none')}</Typography>
+  const known = layer.areas.some((a) => a.id === rule.areas)
+  return (
+    <>
+      <Labelled label={t('seen.areas')} hint={t('seen.areas.hint')} error={problem}>
+        {({ id, describedBy }) => (
+          <NativeSelect
+            id={id}
+            value={rule.areas ?? ''}
+            onChange={(e) => onChange({ areas: Number(e.target.value) })}
+            inputProps={{ 'aria-describedby': describedBy }}
+            sx={{ width: '100%' }}>
+            {!known && <option value={rule.areas ?? ''}>{t('seen.areas.lost')}</option>}
+            {layer.areas.map((a) => (
+              <option key={a.id} value={a.id}>
+                {a.title}
+              </option>
+            ))}
+          </NativeSelect>
+        )}
+      </Labelled>
+      {known && rule.areas !== null && <PlaceMap layer={layer.id} points={layer.points} areas={rule.areas} />}
+    </>
   )
 }
 

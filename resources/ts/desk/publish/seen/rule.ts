@@ -18,6 +18,7 @@ const NOTHING: SeenRule = {
   slice: null,
   place: 'none',
   metres: null,
+  areas: null,
   fields: [],
   photos: false,
   least: null,
@@ -51,14 +52,16 @@ export const isCrew = (audience: AudienceOf) => audience.kind === 'crews' || aud
 /** Whether somebody would see less by a rule than by another. */
 export function narrows(layer: SeenLayer, from: AudienceRule, to: AudienceRule): boolean {
   const rows = (r: AudienceRule) => ({ all: 0, slice: 1, own: 2, none: 3 })[r.rows]
+  // Of a cell its size is known; of areas it is not, so other areas may tell less.
   const sharp = (r: AudienceRule) =>
-    r.place === 'exact' ? 0 : r.place === 'cell' ? (r.metres ?? 0) : Infinity
+    ({ exact: 0, cell: r.metres ?? 0, area: MOST_METRES + 1, none: Infinity })[r.place]
   if (!isShown(from)) return false
   if ((to.least ?? 1) > (from.least ?? 1)) return true
   if (rows(to) > rows(from) || (to.rows === 'slice' && from.rows === 'slice' && to.slice !== from.slice))
     return true
   return (
     sharp(to) > sharp(from) ||
+    (to.place === 'area' && from.place === 'area' && to.areas !== from.areas) ||
     (from.photos && !to.photos && layer.photos) ||
     fieldsShown(layer, from).some((f) => !fieldsShown(layer, to).includes(f))
   )
@@ -82,6 +85,13 @@ export function wordsOf(
     words.push({ text: layer.slices.find((s) => s.id === rule.slice)?.name ?? '', tone: 'plain' })
   if (rule.place === 'cell')
     words.push({ text: t('seen.blurred', { metres: formatNumber(rule.metres ?? 0) }), tone: 'info' })
+  if (rule.place === 'area')
+    words.push({
+      text: t('seen.inareas', {
+        areas: layer.areas.find((a) => a.id === rule.areas)?.title ?? t('seen.areas.lost'),
+      }),
+      tone: 'info',
+    })
   if (rule.place === 'none' && rule.least === null) words.push({ text: t('seen.noplace'), tone: 'info' })
   const shown = fieldsShown(layer, rule)
   if (shown.length < layer.fields.length)
@@ -99,13 +109,14 @@ export const fieldsShown = (layer: SeenLayer, rule: AudienceRule) =>
   )
 
 /** Why a rule can't be saved as it is; null where it can. */
-export function lacks(rule: AudienceRule): string | null {
+export function lacks(layer: SeenLayer, rule: AudienceRule): string | null {
   if (rule.rows === 'none' || rule.rows === 'own') return null
   if (
     rule.least !== null &&
     !(Number.isInteger(rule.least) && rule.least >= FEWEST && rule.least <= MOST_LEAST)
   )
     return t('seen.least.wrong', { least: FEWEST, most: MOST_LEAST })
+  if (rule.place === 'area') return layer.areas.some((a) => a.id === rule.areas) ? null : t('seen.areas.none')
   if (rule.place !== 'cell') return null
   const metres = rule.metres ?? NaN
   return Number.isInteger(metres) && metres >= LEAST_METRES && metres <= MOST_METRES

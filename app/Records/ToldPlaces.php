@@ -1,0 +1,189 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Records;
+
+use App\Layers\LayerRows;
+use App\Layers\PlaceColumns;
+use App\Models\Layer;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use PinYard\Audience\Blur;
+use PinYard\Audience\CellOutline;
+use PinYard\Audience\Lot;
+use PinYard\Audience\Sharpness;
+use PinYard\Audience\Sight;
+use PinYard\Audience\TouchedCells;
+use PinYard\Geo\GeometryKind;
+use PinYard\Geo\Position;
+use PinYard\Geo\Wkb;
+use PinYard\Geo\ZOrder;
+use stdClass;
+
+/**
+ * What is told of where records are that can't be worked out in SQL: of lines and areas the cells that they touch, of
+ * any record the area that it lies in. It is kept by record and the change that it was worked out from, the same for
+ * everybody who sees them so; what changed since is brought in before rows are read. A row that nothing is kept of
+ * tells no place.
+ */
+final readonly class ToldPlaces
+{
+    private const AT_ONCE = 500;
+
+    /** Seconds to wait for another who works out the same; then that much is not told. */
+    private const PATIENCE = 20;
+
+    private string $way;
+
+    private string $key;
+
+    private function __construct(private Layer $layer, private ?Blur $blur, private ?int $areas)
+    {
+        $this->way = $blur !== null ? "cell:$blur->metres" : "area:$areas";
+        $this->key = hash_hkdf('sha256', (string) config('app.key'), 16, "told places of layer $layer->id $this->way");
+    }
+
+    /** Whether places are told by what is kept here: not as they are, not at all, and not as SQL works them out. */
+    public static function areKept(Layer $layer, Sight $way): bool
+    {
+        return $way->place === Sharpness::Area
+            || $way->place === Sharpness::Cell
+                && $layer->has_shapes && $layer->design()->geometry !== GeometryKind::Point;
+    }
+
+    /** @return self|null null also on a past day: what is kept is of today, and nothing is told rather than all */
+    public static function of(Layer $layer, Sight $way): ?self
+    {
+        return self::areKept($layer, $way) && $layer->stands() === null
+            ? new self($layer, $way->blur, $way->areas)
+            : null;
+    }
+
+    /**
+     * Puts it beside rows of the layer's table.
+     *
+     * @return array{lon: string, lat: string, z: string, shape: string} SQL of what stands for the columns
+     */
+    public function join(Builder $rows, string $as = 'told'): array
+    {
+        $this->bring();
+        $rows->leftJoin("told_places as $as", function ($on) use ($as, $rows): void {
+            $on->where("$as.of_layer", $this->layer->id)
+                ->where("$as.of_way", $this->way)
+                ->whereColumn("$as.of_record", "$rows->from.id")
+                ->whereColumn("$as.of_change", "$rows->from.change_number");
+        });
+
+        return [
+            'lon' => "$as.told_lon", 'lat' => "$as.told_lat", 'z' => "$as.told_z", 'shape' => "$as.told_shape",
+        ];
+    }
+
+    /** Works out what has changed since it last was. */
+    public function bring(): void
+    {
+        if ($this->isCurrent()) {
+            return;
+        }
+        // One at a time: who comes meanwhile finds it done.
+        $name = 'told:'.md5(config('database.connections.mariadb.database')."|{$this->layer->id}|$this->way");
+        if ((int) DB::scalar('select get_lock(?, ?)', [$name, self::PATIENCE]) !== 1) {
+            return;
+        }
+        try {
+            [$from, $to, $areas] = $this->state();
+            if ($from === null || $from < $to) {
+                $this->workOut($from ?? 0);
+                DB::table('told_places_until')->upsert(
+                    ['of_layer' => $this->layer->id, 'of_way' => $this->way, 'until' => $to, 'areas' => $areas],
+                    ['of_layer', 'of_way'],
+                );
+            }
+        } finally {
+            DB::scalar('select release_lock(?)', [$name]);
+        }
+    }
+
+    private function isCurrent(): bool
+    {
+        [$from, $to] = $this->state();
+
+        return $from !== null && $from >= $to;
+    }
+
+    /** @return array{int|null, int, string} until where it is kept, null for nothing; until where it can be; areas */
+    private function state(): array
+    {
+        $of = DB::table('layers')
+            ->leftJoin('told_places_until', fn ($on) => $on
+                ->whereColumn('told_places_until.of_layer', 'layers.id')
+                ->where('told_places_until.of_way', $this->way))
+            ->where('layers.id', $this->layer->id)
+            ->selectRaw('change_number, until, areas')
+            ->selectRaw('(select concat(id, \':\', change_number) from layers a where a.id = ? and a.is_area'
+                .' and a.deleted_at is null and a.programme_id = layers.programme_id) as state', [$this->areas ?? 0])
+            ->first();
+        $areas = (string) ($of->state ?? '');
+
+        return [
+            $of === null || $of->until === null || $of->areas !== $areas ? null : (int) $of->until,
+            (int) ($of->change_number ?? 0),
+            $areas,
+        ];
+    }
+
+    private function workOut(int $from): void
+    {
+        $areas = $this->areas === null ? null : AreasOfRecords::of($this->layer, $this->areas);
+        $after = '';
+        do {
+            $rows = array_values(LayerRows::live($this->layer)
+                ->where('change_number', '>', $from)
+                ->where('id', '>', $after)
+                ->orderBy('id')
+                ->limit(self::AT_ONCE)
+                ->get(['id', 'change_number', 'lon', 'lat', 'z', ...$this->blur === null ? [] : ['shape']])
+                ->all());
+            $after = $rows === [] ? '' : $rows[count($rows) - 1]->id;
+            $told = $areas === null
+                ? array_map($this->inCells(...), $rows)
+                : $areas->places($rows, $this->key);
+            DB::table('told_places')->upsert(array_map(
+                fn (stdClass $row, array $place): array => [
+                    'of_layer' => $this->layer->id, 'of_way' => $this->way,
+                    'of_record' => $row->id, 'of_change' => $row->change_number,
+                ] + $place,
+                $rows,
+                $told,
+            ), ['of_layer', 'of_way', 'of_record']);
+        } while (count($rows) === self::AT_ONCE);
+    }
+
+    /** @return array{told_lon: float|null, told_lat: float|null, told_z: int|null, told_shape: string|null} */
+    private function inCells(stdClass $row): array
+    {
+        if ($this->blur === null || $row->lon === null) {
+            return self::place(null, null);
+        }
+        $cells = TouchedCells::of(PlaceColumns::shape($row, $this->layer->design()->geometry), $this->blur);
+        // A mark stands in one of them, whichever, as those of points stand somewhere in their cell.
+        $lot = Lot::of($this->key.$row->id);
+        [$x, $y, $bits] = $cells[$lot[0] % count($cells)];
+        [$west, $south, $east, $north] = ZOrder::bounds($x, $y, $bits);
+
+        return self::place(
+            Position::of(Lot::between($west, $east, $lot[1]), Lot::between($south, $north, $lot[2])),
+            Wkb::ofPolygons(CellOutline::of($cells)),
+        );
+    }
+
+    /** @return array{told_lon: float|null, told_lat: float|null, told_z: int|null, told_shape: string|null} */
+    public static function place(?Position $at, ?string $shape): array
+    {
+        return [
+            'told_lon' => $at?->lon, 'told_lat' => $at?->lat, 'told_z' => $at === null ? null : ZOrder::of($at),
+            'told_shape' => $shape,
+        ];
+    }
+}
