@@ -10,6 +10,7 @@ use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
 use App\Plan\ShownThings;
+use App\Records\BringToldPlaces;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
 use App\Rights\WorkSeen;
@@ -54,12 +55,14 @@ final class SeenBy
     {
         $design = $layer->design();
         $tell = $design->rules->placeReaders();
+        $areas = self::areas($layer);
+        $beyond = array_map(static fn (array $a): array => $design->rules->placeReaders($a['title']), $areas);
 
         return [
             'id' => $layer->id,
             'title' => $layer->title,
             'points' => $design->geometry === GeometryKind::Point,
-            'areas' => self::areas($layer),
+            'areas' => $areas,
             'photos' => $design->photos->allowed,
             'visits_of' => $layer->visits_of,
             'fields' => array_map(
@@ -67,6 +70,14 @@ final class SeenBy
                     'key' => $f->key,
                     'label' => $f->label,
                     'tells_place' => in_array($f->key, $tell, true),
+                    // Areas of which it tells in which one a record lies, and no more.
+                    'tells_areas' => in_array($f->key, $tell, true)
+                        ? array_column(array_filter(
+                            $areas,
+                            static fn (int $i): bool => ! in_array($f->key, $beyond[$i], true),
+                            ARRAY_FILTER_USE_KEY,
+                        ), 'id')
+                        : [],
                 ],
                 $design->valueFields(),
             ),
@@ -154,6 +165,8 @@ final class SeenBy
                 'least' => $becomes->least ?? 0,
             ]);
         });
+        // Whoever looks would do it, and wait for it.
+        BringToldPlaces::dispatch($layer->id);
     }
 
     /**

@@ -30,7 +30,7 @@ final readonly class MaskedRows
      */
     public function of(Builder $rows, \Closure $admitted, array $open, array $places): Builder
     {
-        $rows->select("$rows->from.*");
+        $rows->selectRaw($rows->getGrammar()->wrapTable($rows->from).'.*');
         $standIns = [];
         foreach ($this->ways as $i => $way) {
             foreach (ToldPlaces::of($this->layer, $way)?->join($rows, "told_$i") ?? [] as $column => $sql) {

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Records;
 
 use App\Layers\LayerRows;
-use App\Layers\PlaceColumns;
 use App\Models\Layer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
@@ -20,6 +19,7 @@ use PinYard\Geo\Position;
 use PinYard\Geo\Wkb;
 use PinYard\Geo\ZOrder;
 use stdClass;
+use Symfony\Component\HttpKernel\Exception\ServiceUnavailableHttpException;
 
 /**
  * What is told of where records are that can't be worked out in SQL: of lines and areas the cells that they touch, of
@@ -31,10 +31,13 @@ final readonly class ToldPlaces
 {
     private const AT_ONCE = 500;
 
-    /** Seconds to wait for another who works out the same; then that much is not told. */
+    /** So many that have changed are worked out by whoever reads; more are by a job. */
+    private const IN_REQUEST = 20_000;
+
+    /** Seconds to wait for another who works out the same. */
     private const PATIENCE = 20;
 
-    private string $way;
+    public string $way;
 
     private string $key;
 
@@ -68,11 +71,12 @@ final readonly class ToldPlaces
     public function join(Builder $rows, string $as = 'told'): array
     {
         $this->bring();
-        $rows->leftJoin("told_places as $as", function ($on) use ($as, $rows): void {
+        $of = $rows->getGrammar()->wrapTable($rows->from);
+        $rows->leftJoin("told_places as $as", function ($on) use ($as, $of): void {
             $on->where("$as.of_layer", $this->layer->id)
                 ->where("$as.of_way", $this->way)
-                ->whereColumn("$as.of_record", "$rows->from.id")
-                ->whereColumn("$as.of_change", "$rows->from.change_number");
+                ->whereRaw("$as.of_record = $of.id")
+                ->whereRaw("$as.of_change = $of.change_number");
         });
 
         return [
@@ -80,16 +84,34 @@ final readonly class ToldPlaces
         ];
     }
 
-    /** Works out what has changed since it last was. */
-    public function bring(): void
+    /**
+     * Works out what has changed since it last was.
+     *
+     * @throws ServiceUnavailableHttpException where somebody else has been at it for too long
+     */
+    private function bring(): void
     {
         if ($this->isCurrent()) {
             return;
         }
-        // One at a time: who comes meanwhile finds it done.
-        $name = 'told:'.md5(config('database.connections.mariadb.database')."|{$this->layer->id}|$this->way");
-        if ((int) DB::scalar('select get_lock(?, ?)', [$name, self::PATIENCE]) !== 1) {
+        [$from] = $this->state();
+        $many = LayerRows::live($this->layer)->where('change_number', '>', $from ?? 0)->limit(self::IN_REQUEST + 1);
+        if (DB::query()->fromSub($many->select('id'), 'changed')->count() > self::IN_REQUEST) {
+            // Until then nothing is told of them.
+            BringToldPlaces::dispatch($this->layer->id);
+
             return;
+        }
+        $this->bringAll();
+    }
+
+    /** @throws ServiceUnavailableHttpException */
+    public function bringAll(int $patience = self::PATIENCE): void
+    {
+        // One at a time: who comes meanwhile finds it done.
+        $name = 'told:'.md5(DB::connection()->getDatabaseName()."|{$this->layer->id}|$this->way");
+        if ((int) DB::scalar('select get_lock(?, ?)', [$name, $patience]) !== 1) {
+            throw new ServiceUnavailableHttpException(10);
         }
         try {
             [$from, $to, $areas] = $this->state();
@@ -166,7 +188,14 @@ final readonly class ToldPlaces
         if ($this->blur === null || $row->lon === null) {
             return self::place(null, null);
         }
-        $cells = TouchedCells::of(PlaceColumns::shape($row, $this->layer->design()->geometry), $this->blur);
+        $kind = $this->layer->design()->geometry;
+        $cells = TouchedCells::ofParts(
+            Wkb::partsOf($row->shape, $kind) ?? [[[(float) $row->lon, (float) $row->lat]]],
+            $kind === GeometryKind::Area,
+            (float) $row->lon,
+            (float) $row->lat,
+            $this->blur,
+        );
         // A mark stands in one of them, whichever, as those of points stand somewhere in their cell.
         $lot = Lot::of($this->key.$row->id);
         [$x, $y, $bits] = $cells[$lot[0] % count($cells)];

@@ -49,13 +49,16 @@ final class AudienceRules
 
     public static function by(Rule $rule, Layer $layer): Sight
     {
+        $areas = $rule->areas === null
+            ? null
+            : Layer::areasOf($layer->programme)->firstWhere('id', $rule->areas)?->title;
         if ($rule->slice === null) {
-            return Sight::by($rule, null);
+            return Sight::by($rule, null, $areas);
         }
         $only = self::slice($layer, $rule->slice);
 
         // What was to be seen is not there any more: nothing is seen rather than all.
-        return $only === null ? Sight::nothing() : Sight::by($rule, $only);
+        return $only === null ? Sight::nothing() : Sight::by($rule, $only, $areas);
     }
 
     private static function slice(Layer $layer, int $number): ?Filter

@@ -19,6 +19,7 @@ final readonly class Sight
      * @param  Filter|null  $only  what the records must be
      * @param  Blur|null  $blur  which cells stand for their places
      * @param  int|null  $areas  number of the layer whose areas stand for their places
+     * @param  string|null  $areasTitle  its title, where it is there
      * @param  list<self>  $ways  where there are several
      * @param  self|null  $figures  what is told in figures of many records at once, and not of single ones
      * @param  int  $least  of such: records that each figure must be of
@@ -31,6 +32,7 @@ final readonly class Sight
         public ?Filter $only = null,
         public ?Blur $blur = null,
         public ?int $areas = null,
+        public ?string $areasTitle = null,
         public array $ways = [],
         public ?self $figures = null,
         public int $least = 1,
@@ -77,6 +79,7 @@ final readonly class Sight
             $this->only,
             $this->blur,
             $this->areas,
+            $this->areasTitle,
             $this->ways,
             $figures,
             $this->least,
@@ -122,6 +125,7 @@ final readonly class Sight
             null,
             $dullest->blur,
             $dullest->areas,
+            $dullest->areasTitle,
             $kept,
         );
     }
@@ -147,7 +151,7 @@ final readonly class Sight
         return implode(':', [
             $this->place->value,
             $this->blur->metres ?? '-',
-            $this->areas ?? '-',
+            $this->areas === null ? '-' : $this->areas.' '.md5((string) $this->areasTitle),
             $this->fields === null ? '*' : implode(',', $this->fields),
             $this->photos ? 'photos' : '-',
         ]);
@@ -165,6 +169,7 @@ final readonly class Sight
             $this->only,
             $sharper->blur,
             $sharper->areas,
+            $sharper->areasTitle,
         );
     }
 
@@ -236,23 +241,28 @@ final readonly class Sight
         return $this->only !== null || self::any($this->ways, static fn (self $w): bool => $w->only !== null);
     }
 
-    /** @param  Filter|null  $slice  what the slice of the rule lets through */
-    public static function by(Rule $rule, ?Filter $slice): self
+    /**
+     * @param  Filter|null  $slice  what the slice of the rule lets through
+     * @param  string|null  $areas  title of the layer whose areas stand for places
+     */
+    public static function by(Rule $rule, ?Filter $slice, ?string $areas = null): self
     {
-        return $rule->least === null
-            ? new self($rule->rows, $rule->place, $rule->fields, $rule->photos, $slice, $rule->blur, $rule->areas)
-            : self::nothing()->with(new self(
-                $rule->rows,
-                $rule->place,
-                $rule->fields,
-                false,
-                $slice,
-                $rule->blur,
-                $rule->areas,
-                [],
-                null,
-                $rule->least,
-            ));
+        $single = $rule->least === null;
+        $sight = new self(
+            $rule->rows,
+            $rule->place,
+            $rule->fields,
+            $single && $rule->photos,
+            $slice,
+            $rule->blur,
+            $rule->areas,
+            $areas,
+            [],
+            null,
+            $rule->least ?? 1,
+        );
+
+        return $single ? $sight : self::nothing()->with($sight);
     }
 
     public static function everything(): self
@@ -290,6 +300,7 @@ final readonly class Sight
             $this->only,
             $this->blur,
             $this->areas,
+            $this->areasTitle,
             array_map(static fn (self $w): self => $w->narrowedTo($fields, $photos), $this->ways),
             $this->figures?->narrowedTo($fields),
             $this->least,
@@ -298,13 +309,13 @@ final readonly class Sight
 
     /**
      * The fields of a design that are let through. A calculated field is one of its own: it may be seen though what it
-     * is made of is hidden, but for one that tells of a place that may not be seen.
+     * is made of is hidden, but for one that tells more of a place than may be known.
      *
      * @return list<string> keys
      */
     public function fieldsOf(LayerDesign $design): array
     {
-        $hidden = $this->place === Sharpness::Exact ? [] : $design->rules->placeReaders();
+        $hidden = $this->place === Sharpness::Exact ? [] : $design->rules->placeReaders($this->areasTitle);
         $keys = array_map(static fn ($f): string => $f->key, $design->valueFields());
 
         return array_values(
@@ -346,7 +357,7 @@ final readonly class Sight
                 $this->photos ? 'photos' : '-',
                 $this->only === null ? '*' : md5((string) json_encode($this->only->toArray())),
                 $this->blur->metres ?? '-',
-                $this->areas ?? '-',
+                $this->areas === null ? '-' : $this->areas.' '.md5((string) $this->areasTitle),
             ]);
     }
 }

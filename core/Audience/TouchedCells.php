@@ -31,17 +31,30 @@ final class TouchedCells
     {
     }
 
+    /** @return list<array{int, int, int}> as {@see ofParts()} */
+    public static function of(Shape $shape, Blur $blur): array
+    {
+        $at = $shape->place;
+
+        return self::ofParts($shape->parts, $shape->kind === GeometryKind::Area, $at->lon, $at->lat, $blur);
+    }
+
     /**
+     * Without measuring anything: for many at once.
+     *
+     * @param  list<list<array{float, float}>>  $parts  of a line, or rings of an area
+     * @param  float  $lon  of the place that stands for the whole
      * @return list<array{int, int, int}> steps from the west and the north, bits of the side; in order, and four that
      *     make up a larger one as that, so that the same cells are always the same list
      */
-    public static function of(Shape $shape, Blur $blur): array
+    public static function ofParts(array $parts, bool $isArea, float $lon, float $lat, Blur $blur): array
     {
-        $touched = new self($blur, $shape->kind === GeometryKind::Area);
-        [$x, $y] = ZOrder::steps($shape->place->lon, $shape->place->lat);
-        [$west, $east, $north, $south] = $touched->read($shape);
+        $touched = new self($blur, $isArea);
+        [$x, $y] = ZOrder::steps($lon, $lat);
+        [$west, $east, $north, $south] = $touched->read($parts);
         $bits = $blur->bitsAt($y);
-        if ($shape->kind === GeometryKind::Point || max($east - $west, $south - $north) < 1 << $bits) {
+        // A point has no sides.
+        if (max($east - $west, $south - $north) < 1 << $bits) {
             return [[$x >> $bits << $bits, $y >> $bits << $bits, $bits]];
         }
         $touched->larger = $touched->largerBy($west, $east, $north, $south);
@@ -54,9 +67,10 @@ final class TouchedCells
      * Takes the edges along each part, so that the antimeridian is no border; what sticks out is there once more from
      * the other side.
      *
+     * @param  list<list<array{float, float}>>  $parts
      * @return array{int, int, int, int} its first and last column and row of steps; columns may lie beyond the world
      */
-    private function read(Shape $shape): array
+    private function read(array $parts): array
     {
         $edges = [];
         [$north, $south] = [-90.0, 90.0];
@@ -64,7 +78,7 @@ final class TouchedCells
         $within = static fn (float $lat): float => max(-ZOrder::EDGE + 1e-9, min(ZOrder::EDGE - 1e-9, $lat));
         [$west, $east] = [INF, -INF];
         $first = null;
-        foreach ($shape->parts as $part) {
+        foreach ($parts as $part) {
             // Parts lie on that side of the antimeridian that is nearer to the first.
             $first ??= $part[0][0] ?? 0.0;
             $lon = $first + Longitude::eastward($first, $part[0][0] ?? 0.0);

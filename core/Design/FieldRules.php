@@ -97,15 +97,16 @@ final readonly class FieldRules
     /**
      * Calculated fields that tell something of a record's place, also by way of others, and by being shown or not.
      *
+     * @param  string|null  $but  title of the layer in whose areas it may be known where a record lies
      * @return list<string> keys
      */
-    public function placeReaders(): array
+    public function placeReaders(?string $but = null): array
     {
         $found = [];
         foreach ($this->order as $key) {
             $reads = array_values(array_filter([$this->formulas[$key] ?? null, $this->show[$key] ?? null]));
             foreach ($reads as $formula) {
-                if ($formula->readsPlace() || array_intersect($formula->fields, $found) !== []) {
+                if ($formula->readsPlace($but) || array_intersect($formula->fields, $found) !== []) {
                     $found[] = $key;
                     break;
                 }

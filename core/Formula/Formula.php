@@ -55,10 +55,16 @@ final readonly class Formula
         );
     }
 
-    /** Whether its value tells something of the place: coordinates, sizes, distances, the area it lies in. */
-    public function readsPlace(): bool
+    /**
+     * Whether its value tells something of the place: coordinates, sizes, distances, the area it lies in.
+     *
+     * @param  string|null  $but  title of the layer of whose areas it may tell in which one it lies
+     */
+    public function readsPlace(?string $but = null): bool
     {
-        return $this->areas !== [] || self::holds($this->tree, Functions::OF_PLACE);
+        return array_diff($this->areas, $but === null ? [] : [$but]) !== []
+            // Which areas are asked for, is said above.
+            || self::holds($this->tree, array_values(array_diff(Functions::OF_PLACE, ['area_of'])));
     }
 
     /**

@@ -109,6 +109,34 @@ final class Wkb
     }
 
     /**
+     * @return list<list<array{float, float}>>|null the parts of a line, or all rings of an area; null where it is of
+     *     another kind
+     */
+    public static function partsOf(?string $bytes, GeometryKind $kind): ?array
+    {
+        $parts = match ($kind) {
+            GeometryKind::Area => self::allRings($bytes),
+            GeometryKind::Line => self::linesOf($bytes),
+            GeometryKind::Point => [],
+        };
+
+        return $parts === [] ? null : $parts;
+    }
+
+    /** @return list<list<array{float, float}>> */
+    private static function linesOf(?string $bytes): array
+    {
+        $geometry = self::geoJson($bytes, GeometryKind::Line, 15);
+
+        /** @var list<list<array{float, float}>> */
+        return match ($geometry['type'] ?? null) {
+            'LineString' => [$geometry['coordinates']],
+            'MultiLineString' => $geometry['coordinates'],
+            default => [],
+        };
+    }
+
+    /**
      * @return list<list<array{float, float}>> all rings of an area, whatever part they belong to: enough to tell what
      *     lies in it
      */

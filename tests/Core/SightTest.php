@@ -8,6 +8,7 @@ use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
 use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
+use PinYard\Formula\Neighbours;
 use PinYard\Refused;
 
 /* Of several rules that apply to one person only those count that admit the record at hand, and of them the widest. */
@@ -57,6 +58,30 @@ it('finds a cell sharper than an area, and an area sharper than nothing', functi
         ->and(Rule::stored((array) json_decode((string) json_encode(
             Rule::read(['rows' => 'all', 'place' => 'area', 'areas' => 9], $this->design, [], [9])->toStored(),
         ), true))->areas)->toBe(9);
+});
+
+it('tells with its area what is worked out of that alone', function (): void {
+    $sectors = LayerDesign::fromArray(['title' => 'Sectors', 'geometry' => 'area', 'fields' => [
+        ['key' => 'name', 'label' => 'Name', 'kind' => 'short_text'],
+    ]]);
+    $wards = LayerDesign::fromArray(['title' => 'Wards'] + $sectors->toArray());
+    $calculated = static fn (string $key, string $formula): array => [
+        'key' => $key, 'label' => strtoupper($key), 'kind' => 'calculated', 'formula' => $formula,
+    ];
+    $design = LayerDesign::fromArray([
+        'title' => 'Nests', 'geometry' => 'point',
+        'fields' => [
+            ['key' => 'a', 'label' => 'A', 'kind' => 'short_text'],
+            $calculated('sector', 'area_of("Sectors")'), $calculated('ward', 'area_of("Wards")'),
+            $calculated('east', 'longitude()'), $calculated('of', 'join(sector, "!")'),
+            $calculated('both', 'join(sector, ward)'), $calculated('far', 'join(sector, text(longitude()))'),
+        ],
+    ], Neighbours::none()->among([$sectors, $wards]));
+    $rule = ($this->by)(['place' => 'area', 'areas' => 7]);
+    $sight = Sight::by(Rule::read(['rows' => 'all', 'place' => 'area', 'areas' => 7], $design, [], [7]), null, 'Sectors');
+    expect($sight->fieldsOf($design))->toBe(['a', 'sector', 'of'])
+        ->and(Sight::together([$sight, Sight::own()])->ways[0]->fieldsOf($design))->toBe(['a', 'sector', 'of'])
+        ->and($rule->fieldsOf($design))->toBe(['a']);
 });
 
 it('takes only areas that there are', function (mixed $areas): void {

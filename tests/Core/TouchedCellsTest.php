@@ -155,6 +155,18 @@ it('are the same list wherever in the same cells an area ends', function (): voi
         ->and(CellOutline::of($told)[0][0])->toHaveCount(5);
 });
 
+it('are the same list with and without a hole that leaves some of each cell', function (): void {
+    $around = static fn (float $lon, float $lat, float $of): array => [
+        [$lon - $of, $lat - $of], [$lon + $of, $lat - $of], [$lon + $of, $lat + $of], [$lon - $of, $lat + $of],
+        [$lon - $of, $lat - $of],
+    ];
+    $whole = [$around(-11.5, -14.5, 0.04)];
+    $told = TouchedCells::of(Shape::of(GeometryKind::Area, $whole), $this->blur);
+    $holed = Shape::of(GeometryKind::Area, [...$whole, array_reverse($around(-11.5021, -14.5013, 0.0004))]);
+    expect(TouchedCells::of($holed, $this->blur))->toBe($told)
+        ->and(max(array_column($told, 2)))->toBeGreaterThan(min(array_column($told, 2)) + 1);
+});
+
 it('is one cell for what is smaller than a cell, though it lies over a corner of four', function (): void {
     [$west, $south] = $this->blur->cellOf(-11.5, -14.5);
     $around = static fn (float $of): Shape => Shape::of(GeometryKind::Area, [[

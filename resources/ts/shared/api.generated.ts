@@ -1673,6 +1673,7 @@ export interface components {
       key: string
       label: string
       tells_place: boolean
+      tells_areas: number[]
     }
     SliceName: {
       id: number

@@ -15,7 +15,14 @@ const LOOK = [
     type: 'fill',
     source: 'blurred',
     filter: ['==', ['get', 'is'], 'told'],
-    paint: { 'fill-color': '#2D5D87', 'fill-opacity': 0.3, 'fill-outline-color': '#1D2B2E' },
+    paint: { 'fill-color': '#2D5D87', 'fill-opacity': 0.3 },
+  },
+  {
+    id: 'blurred-edge',
+    type: 'line',
+    source: 'blurred',
+    filter: ['==', ['get', 'is'], 'told'],
+    paint: { 'line-color': '#2D5D87', 'line-width': 2 },
   },
   {
     id: 'blurred-shape',

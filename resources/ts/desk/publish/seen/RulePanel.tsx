@@ -22,6 +22,7 @@ import {
   narrows,
   ruleOf,
   some,
+  tellsMore,
   titleOf,
   unsaidOf,
 } from './rule'
@@ -341,7 +342,7 @@ function FieldsPart({ layer, rule, onChange }: PartProps) {
       />
       {rule.fields !== null &&
         layer.fields.map((f) => {
-          const hidden = rule.place !== 'exact' && f.tells_place
+          const hidden = tellsMore(f, rule)
           return (
             <FormControlLabel
               key={f.key}

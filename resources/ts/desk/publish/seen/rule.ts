@@ -103,10 +103,13 @@ export function wordsOf(
 
 /** Fields that are told; one that tells a place that is hidden is not, whatever was chosen. */
 export const fieldsShown = (layer: SeenLayer, rule: AudienceRule) =>
-  layer.fields.filter(
-    (f) =>
-      (rule.fields === null || rule.fields.includes(f.key)) && (rule.place === 'exact' || !f.tells_place),
-  )
+  layer.fields.filter((f) => (rule.fields === null || rule.fields.includes(f.key)) && !tellsMore(f, rule))
+
+/** Whether a field tells more of where a record is than a rule lets be known. */
+export const tellsMore = (field: SeenLayer['fields'][number], rule: AudienceRule) =>
+  rule.place !== 'exact' &&
+  field.tells_place &&
+  !(rule.place === 'area' && rule.areas !== null && field.tells_areas.includes(rule.areas))
 
 /** Why a rule can't be saved as it is; null where it can. */
 export function lacks(layer: SeenLayer, rule: AudienceRule): string | null {
