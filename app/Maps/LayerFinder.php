@@ -7,13 +7,12 @@ namespace App\Maps;
 use App\Models\Layer;
 use App\Models\Member;
 use App\Models\Programme;
-use App\Models\Role;
 use App\Models\User;
 use App\Programmes\Catalogue;
 use App\Records\VisibleRecords;
 use PinYard\Carto\LayerOnMap;
 
-/** Finds layers to put on a map, in all programmes that somebody coordinates: what is at hand comes first. */
+/** Finds layers to put on a map, of all that somebody sees in their programmes: what is at hand comes first. */
 final readonly class LayerFinder
 {
     private const MOST = 60;
@@ -32,18 +31,20 @@ final readonly class LayerFinder
         $programmes = Programme::query()
             ->whereIn(
                 'id',
-                Member::query()
-                    ->where('user_id', $this->person->id)
-                    ->where('role', Role::Coordinator)
-                    ->select('programme_id'),
+                Member::query()->where('user_id', $this->person->id)->select('programme_id'),
             )
             ->get()
             ->keyBy('id');
+        Programme::knowMembers($programmes, $this->person);
         $stars = Catalogue::stars($this->person);
         $found = [];
         foreach (Layer::query()->whereIn('programme_id', $programmes->keys())->orderBy('title')->get() as $layer) {
             $programme = $programmes->get($layer->programme_id) ?? throw new \LogicException('a layer of no programme');
             $layer->setRelation('programme', $programme);
+            $records = VisibleRecords::for($this->person, $layer);
+            if ($records->seesNothing()) {
+                continue;
+            }
             $design = $layer->design();
             $told = mb_strtolower(implode(' ', [
                 $layer->title,
@@ -67,7 +68,7 @@ final readonly class LayerFinder
 
         return [
             'layers' => array_map(
-                static fn (array $f): array => [
+                fn (array $f): array => [
                     'id' => $f[2]->id,
                     'title' => $f[2]->title,
                     'programme' => $f[2]->programme->name,
@@ -77,7 +78,11 @@ final readonly class LayerFinder
                     'records' => $counts[$f[2]->id][0],
                     // As it would first come to the map.
                     'part' => MapLayers::stored(
-                        LayerOnMap::suggest(LayerOnMap::newId(), $f[2]->id, $f[2]->design()),
+                        LayerOnMap::suggest(
+                            LayerOnMap::newId(),
+                            $f[2]->id,
+                            VisibleRecords::for($this->person, $f[2])->design(),
+                        ),
                         $f[2],
                     ),
                 ],

@@ -7,16 +7,17 @@ namespace App\Maps;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
-use App\Models\Role;
 use App\Models\Slice;
 use App\Models\User;
+use App\Records\VisibleRecords;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Design\LayerDesign;
 use PinYard\Refused;
 
 /**
- * Reads the layers of a map as they are saved. Whoever puts a layer on a map coordinates its programme; what is on it
- * already stays, whoever saves it.
+ * Reads the layers of a map as they are saved. Whoever puts a layer on a map sees something of it, in whatever
+ * programme it is; each of those who look at the map see of it what they may. What is on it already stays, whoever saves
+ * it.
  */
 final readonly class MapLayers
 {
@@ -124,7 +125,7 @@ final readonly class MapLayers
                 is_scalar($number) ? $number : null,
             );
         }
-        if (! $this->coordinates($layer)) {
+        if (! $this->sees($layer)) {
             // Whether there is such a layer is not told to whoever may not know.
             return $stands === null
                 ? throw Refused::because('map_layer_unknown', "layers/$i/layer", $layer->id)
@@ -164,8 +165,8 @@ final readonly class MapLayers
                 $layer->id,
                 $layer->design(),
                 "layers/$i",
-                // As with layers themselves, only who coordinates one can let a map tell of it.
-                fn (int $number): ?LayerDesign => $counted?->id === $number && ($same || $this->coordinates($counted))
+                // As with layers themselves, only who sees one can let a map tell of it.
+                fn (int $number): ?LayerDesign => $counted?->id === $number && ($same || $this->sees($counted))
                     ? $counted->design()
                     : null,
             ),
@@ -179,15 +180,22 @@ final readonly class MapLayers
         return $part->toArray() + ['called' => $layer->title];
     }
 
-    private function coordinates(Layer $layer): bool
+    private function sees(Layer $layer): bool
     {
-        return $layer->programme_id === $this->programme->id ||
-            $layer->programme->deleted_at === null &&
-            $layer->programme->memberFor($this->person)?->role === Role::Coordinator;
+        if ($layer->programme_id === $this->programme->id) {
+            $layer->setRelation('programme', $this->programme);
+        }
+        if ($layer->programme->deleted_at !== null) {
+            return false;
+        }
+        $records = VisibleRecords::for($this->person, $layer);
+
+        // Of those that are told in figures alone areas can be coloured.
+        return ! $records->seesNothing() || $records->counted() !== null;
     }
 
     /**
-     * What somebody else put there from a programme of theirs may be moved and taken out, but not told more of.
+     * What somebody else put there that is closed to this person may be moved and taken out, but not told more of.
      *
      * @param  array<mixed>  $in
      * @param  array<string, mixed>  $stands

@@ -244,6 +244,48 @@ it('finds layers by words: those at hand first, then starred ones, none of other
     ($this->save)($map, [$part])->assertOk()->assertJsonPath('layers', [$part]);
 });
 
+it('finds what a maker sees, and what a group of another programme shares with them', function (): void {
+    $maker = $this->member($this->field, Role::Maker);
+    $other = $this->programme($this->head);
+    $shared = $this->layer($other, ['title' => 'Shared nests', 'fields' => [
+        ['key' => 'code', 'label' => 'Code', 'kind' => 'short_text'],
+        ['key' => 'kind', 'label' => 'Kind', 'kind' => 'one_choice', 'choices' => [['code' => 'a', 'label' => 'A']]],
+    ]]);
+    $closed = $this->layer($other, ['title' => 'Closed nests']);
+    $this->sync($this->head, [$this->add($shared, ['values' => ['code' => 'S-1', 'kind' => 'a']])]);
+    $member = $other->members()->create(['user_id' => $maker->id, 'role' => Role::Guest]);
+    $this->actingAs($this->head);
+    $group = $this->postJson("/api/v1/programmes/$other->id/groups", ['name' => 'Partners'])->json('id');
+    $this->putJson("/api/v1/groups/$group/people/$member->id")->assertOk();
+    foreach ([$shared->id => 'all', $closed->id => 'none'] as $layer => $rows) {
+        foreach (['link', "group-$group"] as $of) {
+            $this->putJson("/api/v1/layers/$layer/seen-by/$of", ['rule' => [
+                'rows' => $of === 'link' ? 'none' : $rows, 'place' => 'exact', 'metres' => null,
+                'fields' => ['code'], 'photos' => false,
+            ]])->assertOk();
+        }
+    }
+    // Of their own programme one layer is closed to them.
+    $this->putJson("/api/v1/layers/{$this->lights->id}/seen-by/makers", ['rule' => ['rows' => 'none']])->assertOk();
+    $this->actingAs($maker);
+    $map = ($this->make)([]);
+    $found = $this->getJson("/api/v1/maps/{$map['id']}/addable?q=")->assertOk()->json('layers');
+    expect(array_column($found, 'title'))->toContain('Nests')->toContain('Shared nests')
+        ->not->toContain('Closed nests')->not->toContain($this->lights->title);
+    // What is proposed asks for nothing that is hidden from them.
+    $part = array_column($found, null, 'title')['Shared nests']['part'];
+    expect(json_encode($part))->not->toContain('kind":"category');
+    foreach ([$closed, $this->lights] as $layer) {
+        ($this->save)($map, [($this->part)($layer)])->assertStatus(422)
+            ->assertJsonPath('problems.0.code', 'map_layer_unknown');
+    }
+    ($this->save)($map, [$part])->assertOk();
+    expect(($this->view)($map)['layers'][0]['total'])->toBe(1);
+    // Whoever belongs to the map's programme alone sees nothing of it.
+    $this->actingAs($this->member($this->field, Role::Guest));
+    expect(($this->view)($map)['layers'])->toBe([]);
+});
+
 it('is merged where two people change it, layer by layer', function (): void {
     $map = ($this->make)([($this->part)($this->lights), ($this->part)($this->nests)]);
     [$lights, $nests] = $map['layers'];

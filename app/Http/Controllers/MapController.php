@@ -255,7 +255,7 @@ final class MapController
         OA\Get(
             path: '/api/v1/maps/{map}/addable',
             summary: 'Layers that can be put on a map, found by words',
-            description: 'Of all programmes that one coordinates: those of the map\'s own first, then starred ones.',
+            description: 'Of all that one sees in one\'s programmes: those of the map\'s own first, then starred ones.',
             tags: ['Maps'],
             parameters: [new OA\Parameter(name: 'q', in: 'query', schema: new OA\Schema(type: 'string'))],
             responses: [new OA\Response(response: 200, description: 'The layers')],

@@ -24,7 +24,7 @@ type Props = {
   onClose: () => void
 }
 
-/** One search over the layers of all programmes that one coordinates; several can be added one after the other. */
+/** One search over all layers that one sees; several can be added one after the other. */
 export function AddLayerDialog({ map, parts, onAdd, onClose }: Props) {
   const [text, setText] = useState('')
   const asked = useDeferredValue(text)
