@@ -47,6 +47,33 @@ final class MapsOfPack
                     'layers' => $parts,
                     'extent' => $map->extent,
                     'viewpoints' => $map->viewpoints ?? [],
+                    'searches' => self::searches($map, $there, $parts),
+                ];
+            }
+        }
+
+        return $told;
+    }
+
+    /**
+     * What can be asked of it, of the parts that are on the phone.
+     *
+     * @param  list<array<string, mixed>>  $parts
+     * @return list<array<string, mixed>>
+     */
+    private static function searches(Map $map, LayersOfMap $there, array $parts): array
+    {
+        $layers = array_column($parts, 'layer', 'id');
+        $told = [];
+        foreach ($map->searches ?? [] as $search) {
+            $layer = $there->layer($layers[$search['part']] ?? 0);
+            $slice = $layer === null ? null : $there->slice($search['slice'], $layer);
+            if ($slice !== null) {
+                $told[] = [
+                    'id' => $search['id'],
+                    'title' => $search['title'],
+                    'part' => $search['part'],
+                    'slice' => self::rule($slice),
                 ];
             }
         }

@@ -136,3 +136,18 @@ it('comes along in a copy of the map', function (): void {
     ])->assertOk()->json('0.id');
     expect($this->getJson("/api/v1/maps/$copy/view")->json('searches.0.title'))->toBe('Green');
 });
+
+it('goes to phones with what it shows, as long as that is there', function (): void {
+    $crew = $this->crew($this->field);
+    $id = ($this->save)([
+        ['title' => 'Green ones', 'part' => $this->part, 'slice' => $this->green],
+        ['title' => 'Large ones', 'part' => $this->part, 'slice' => $this->large],
+    ])->assertOk()->json('searches.0.id');
+    $searches = fn (): array => $this->actingAs($crew)->getJson('/api/v1/packs')->assertOk()->json('0.maps.0.searches');
+    expect($searches()[0])->toBe(['id' => $id, 'title' => 'Green ones', 'part' => $this->part, 'slice' => [
+        'name' => '{"field":"species","test":"is","value":"CM"}',
+        'filter' => ['all' => [['field' => 'species', 'test' => 'is', 'value' => 'CM']]],
+    ]])->and($searches())->toHaveCount(2);
+    $this->nests->slices()->whereKey($this->green)->delete();
+    expect(array_column($searches(), 'title'))->toBe(['Large ones']);
+});

@@ -133,7 +133,16 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   await expect(walks).toBeChecked()
   await walks.click()
   await expect(walks).not.toBeChecked()
+  // What its makers let be asked of it is asked of the phone's own records, and stays asked.
+  const asks = page.getByLabel('Show only')
+  const wanted = (await asks.locator('option').allInnerTexts())[1]!
+  await asks.selectOption({ label: wanted })
   await page.keyboard.press('Escape')
+  const again = page.getByRole('button', { name: `Show everything again, not only “${wanted}”` })
+  await expect(again).toBeVisible()
+  await page.reload()
+  await again.click()
+  await expect(again).toHaveCount(0)
   await page.getByRole('button', { name: 'The season so far: back to all layers' }).click()
 
   // Closed again, the link leads nowhere, and the phone forgets the gate.

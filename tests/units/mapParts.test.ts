@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { PackLayer, PackMap, PhoneRecord } from '../../resources/ts/field/db'
 import { labelsOf } from '../../resources/ts/field/map/labels'
-import { drawnParts, partsOf, partsShown } from '../../resources/ts/field/map/mapParts'
+import { drawnParts, partsOf, partsShown, searchesOf } from '../../resources/ts/field/map/mapParts'
 import { withBack, withMoved, withNew, without, withPart } from '../../resources/ts/desk/publish/map/mapEdits'
 import type { LayerOnMap } from '../../resources/ts/shared/types'
 
@@ -133,6 +133,58 @@ describe('the parts of a map on the phone', () => {
     expect(drawn.map((l) => l.data.features.map((f) => f.properties!.id))).toEqual([['y']])
     // Before the records have been read there is nothing to tell from.
     expect(drawnParts(shown, [record('y', 1, { eggs: 5 })], () => null)[0]!.data.features).toEqual([])
+  })
+
+  it('draw what is asked of the part that it is asked of, and offer no search that no phone can answer', () => {
+    const rules = {
+      today: '2026-06-01',
+      zone: 'UTC',
+      kindOf: () => undefined,
+      areaOf: () => undefined,
+      visitsTo: () => [],
+    }
+    const asks = (id: string, of: string, filter: unknown) => ({
+      id,
+      title: id,
+      part: of,
+      slice: { name: id, filter },
+    })
+    const many = { all: [{ field: 'eggs', test: 'at_least', value: 5 }] }
+    const searched = {
+      ...map(
+        part('a', 1, {
+          slice: { name: 'S', filter: { all: [{ field: 'eggs', test: 'at_most', value: 8 }] } },
+        }),
+        part('b', 2),
+      ),
+      searches: [
+        asks('many', 'a', many),
+        asks('crew', 'a', { all: [{ field: '@crew', test: 'one_of', value: [1] }] }),
+        asks('gone', 'x', many),
+        asks('elsewhere', 'c', many),
+      ],
+    } as unknown as PackMap
+    const layers = [layer(1), layer(2)]
+    const offered = searchesOf(searched, layers, () => rules)
+    expect(offered.map((s) => s.id)).toEqual(['many'])
+    const records = [3, 6, 9].flatMap((eggs) => [
+      record(`n${eggs}`, 1, { eggs }),
+      record(`m${eggs}`, 2, { eggs }),
+    ])
+    const drawnFor = (search: (typeof offered)[number] | null) =>
+      drawnParts(
+        partsShown(searched, layers, {}, () => rules, search),
+        records,
+        () => rules,
+      ).map((l) => l.data.features.map((f) => f.properties!.id))
+    // Its own slice holds beside it; the other part is as it was.
+    expect(drawnFor(offered[0]!)).toEqual([['m3', 'm6', 'm9'], ['n6']])
+    expect(drawnFor(null)).toEqual([
+      ['m3', 'm6', 'm9'],
+      ['n3', 'n6'],
+    ])
+    expect(searchesOf(map(part('a', 1)), layers, () => rules)).toEqual([])
+    expect(searchesOf(searched, layers, () => null)).toEqual([])
   })
 
   it('of a pack that an older app fetched are the one layer that it had', () => {

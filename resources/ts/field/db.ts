@@ -31,7 +31,12 @@ export type PackLayer = {
   records: number
   rights: { add: boolean; change: 'all' | 'own' | 'none'; delete: 'all' | 'own' | 'none'; see: 'all' | 'own' }
   /** What this person sees of it; not in packs from before that was told. */
-  seen?: { place: 'exact' | 'cell' | 'area' | 'none'; metres: number | null; fields: string[]; photos: boolean }
+  seen?: {
+    place: 'exact' | 'cell' | 'area' | 'none'
+    metres: number | null
+    fields: string[]
+    photos: boolean
+  }
 }
 /** A map of the programme, drawn here from the phone's own records. */
 export type PackMap = {
@@ -41,12 +46,14 @@ export type PackMap = {
   layers?: PackMapLayer[]
   extent: Box
   viewpoints: Viewpoint[]
+  /** Absent in packs that were fetched by an older app. */ searches?: PackSearch[]
   /** In those older packs: the one layer that there was. */
   layer?: number
   look?: Look
   style?: unknown[]
 }
 export type PackMapLayer = Api['PackMapLayer']
+export type PackSearch = Api['PackSearch']
 export type Pack = {
   programme: number
   name: string

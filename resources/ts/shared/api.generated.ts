@@ -1188,12 +1188,19 @@ export interface components {
       visible: boolean
       in_legend: boolean
     }
+    PackSearch: {
+      id: string
+      title: string
+      part: string
+      slice: components['schemas']['PackSlice']
+    }
     PackMap: {
       id: number
       title: string
       layers: components['schemas']['PackMapLayer'][]
       extent: components['schemas']['Box']
       viewpoints: components['schemas']['Viewpoint'][]
+      searches: components['schemas']['PackSearch'][]
     }
     Pack: {
       programme: number

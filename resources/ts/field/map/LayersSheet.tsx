@@ -11,9 +11,10 @@ import Typography from '@mui/material/Typography'
 import { useNavigate } from 'react-router'
 import { Legend } from '../../shared/parts/Legend'
 import { PegMark } from '../../shared/parts/PegMark'
+import { Searches } from '../../shared/parts/Searches'
 import { t } from '../../shared/texts'
 import type { Box as Extent, LegendLine, Viewpoint } from '../../shared/types'
-import { setMeta } from '../db'
+import { setMeta, type PackSearch } from '../db'
 import type { pegsOf } from './legend'
 import { ViewpointsPart } from './ViewpointsPart'
 
@@ -33,6 +34,11 @@ export type SheetLine = {
 type Props = {
   open: boolean
   lines: SheetLine[]
+  /** What can be asked of the map that is shown; how many of its searches no phone can answer. */
+  searches: PackSearch[]
+  search: string | null
+  unasked: number
+  onSearch: (search: string | null) => void
   /** Of the map that is shown, or of all maps. */
   viewpoints: Viewpoint[]
   grid: boolean
@@ -44,7 +50,8 @@ type Props = {
 }
 
 /** Where to go on the map, what its marks mean, and which layers are on it; kept on this phone. */
-export function LayersSheet({ open, lines, viewpoints, grid, view, onGo, onPicture, onClose }: Props) {
+export function LayersSheet(props: Props) {
+  const { open, lines, viewpoints, grid, view, onGo, onPicture, onClose } = props
   const navigate = useNavigate()
   return (
     <Drawer
@@ -65,6 +72,12 @@ export function LayersSheet({ open, lines, viewpoints, grid, view, onGo, onPictu
           {t('gallery.title')}
         </Button>
       </Box>
+      <Searches list={props.searches} chosen={props.search} onChoose={props.onSearch} />
+      {props.unasked > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          {t('searches.unasked', { n: props.unasked })}
+        </Typography>
+      )}
       {lines.map((line) => (
         <Box key={line.id} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
           <FormControlLabel

@@ -5,13 +5,13 @@ import Button from '@mui/material/Button'
 export function MapChip({
   title,
   label,
-  under = false,
+  row = 0,
   onLeave,
 }: {
   title: string
   label: string
-  /** Whether another one stands above it. */
-  under?: boolean
+  /** How many stand above it. */
+  row?: number
   onLeave: () => void
 }) {
   return (
@@ -24,7 +24,7 @@ export function MapChip({
       sx={{
         position: 'absolute',
         left: 12,
-        top: under ? 68 : 12,
+        top: 12 + 56 * row,
         zIndex: 3,
         maxWidth: 'calc(100% - 90px)',
         bgcolor: 'background.paper',

@@ -21,7 +21,7 @@ import { LayersSheet } from './LayersSheet'
 import { linesOfLayers, linesOfMap } from './lines'
 import { PlaceTools, ScreenTools } from './MapButtons'
 import { MapChip } from './MapChip'
-import { cardsUnder, drawnParts, partsShown } from './mapParts'
+import { cardsUnder, drawnParts, partsShown, searchesOf } from './mapParts'
 import { Crosshair } from './MapTools'
 import { drawn, nearestOf, placesOf, wayOf } from './onMap'
 import { PartCard } from './PartCard'
@@ -76,9 +76,13 @@ export function MapScreen() {
   const ofMap = maps.find((m) => m.id === mapId)
   const switched = useMeta<Record<string, boolean>>('switched') ?? UNSWITCHED
   const rulesOf = useRules(packs, records)
+  // What is asked of it stays asked until another map is chosen.
+  const asked = useMeta<{ map: number; search: string } | null>('searched')
+  const searches = useMemo(() => (ofMap ? searchesOf(ofMap, all, rulesOf) : []), [ofMap, all, rulesOf])
+  const search = (asked?.map === ofMap?.id && searches.find((s) => s.id === asked?.search)) || null
   const parts = useMemo(
-    () => (ofMap ? partsShown(ofMap, all, switched, rulesOf) : null),
-    [ofMap, all, switched, rulesOf],
+    () => (ofMap ? partsShown(ofMap, all, switched, rulesOf, search) : null),
+    [ofMap, all, switched, rulesOf, search],
   )
   const pegs = useMemo(() => {
     if (!records) return []
@@ -165,10 +169,18 @@ export function MapScreen() {
         {useCrosshair && <Crosshair />}
         {ofMap && (
           <MapChip
-            under={found !== null}
+            row={found ? 1 : 0}
             title={ofMap.title}
             label={t('gallery.leave', { title: ofMap.title })}
             onLeave={() => void setMeta('map', null)}
+          />
+        )}
+        {ofMap && search && (
+          <MapChip
+            row={found ? 2 : 1}
+            title={search.title}
+            label={t('searches.leave', { title: search.title })}
+            onLeave={() => void setMeta('searched', null)}
           />
         )}
         {found && (
@@ -213,6 +225,13 @@ export function MapScreen() {
                 hidden,
               )
         }
+        searches={searches}
+        search={search?.id ?? null}
+        onSearch={(id) => {
+          setUnder([])
+          void setMeta('searched', ofMap && id ? { map: ofMap.id, search: id } : null)
+        }}
+        unasked={(ofMap?.searches?.length ?? 0) - searches.length}
         viewpoints={viewpoints}
         view={view}
         onGo={(extent) => {

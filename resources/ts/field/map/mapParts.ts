@@ -1,7 +1,7 @@
 import { numberText } from '../../shared/map/classes'
 import type { Picked } from '../../shared/map/MapView'
 import type { MapLayer } from '../../shared/map/putLayers'
-import type { PackLayer, PackMap, PackMapLayer, PhoneRecord } from '../db'
+import type { PackLayer, PackMap, PackMapLayer, PackSearch, PhoneRecord } from '../db'
 import { canTell, matches } from '../slices/matches'
 import type { Rule, Rules } from '../slices/rule'
 import { cellsOf } from './cells'
@@ -53,18 +53,35 @@ export type ShownPart = Part & {
   untold: boolean
   /** What colours its areas is not on this phone, or asks for what no phone knows: they are drawn without colours. */
   uncounted: boolean
+  /** What was asked of it: only the records of that slice are shown. */
+  asked: PackSearch['slice'] | null
 }
 
+/** The searches that this phone can answer; the others ask for what no phone knows. */
+export const searchesOf = (
+  map: PackMap,
+  layers: PackLayer[],
+  rulesOf: (layer: PackLayer) => Rules | null,
+): PackSearch[] =>
+  (map.searches ?? []).filter((search) => {
+    const part = partsOf(map, layers).find((p) => p.id === search.part)
+    const rules = part && rulesOf(part.of)
+    return !!rules && canTell(search.slice.filter as Rule, rules)
+  })
+
+/** @param search what is asked, of those that this phone can answer */
 export const partsShown = (
   map: PackMap,
   layers: PackLayer[],
   switched: Record<string, boolean>,
   rulesOf: (layer: PackLayer) => Rules | null,
+  search: PackSearch | null = null,
 ): ShownPart[] =>
   partsOf(map, layers).map((part) => {
     const rules = part.slice ? rulesOf(part.of) : null
     return {
       ...part,
+      asked: search?.part === part.id ? search.slice : null,
       on: switched[switchOf(map.id, part.id)] ?? part.visible,
       untold: rules !== null && !canTell(part.slice?.filter as Rule, rules),
       uncounted: part.look.kind === 'inside' && !canCount(part, rulesOf),
@@ -88,7 +105,8 @@ export const drawnParts = (
   parts
     .filter((part) => part.on && !part.untold)
     .map((part) => {
-      const shown = inSlice(part.of, part.slice, records, rulesOf(part.of))
+      const rules = rulesOf(part.of)
+      const shown = inSlice(part.of, part.asked, inSlice(part.of, part.slice, records, rules), rules)
       if (part.look.kind === 'density')
         return {
           source: sourceOf(part),

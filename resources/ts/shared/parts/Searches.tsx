@@ -9,7 +9,7 @@ export function Searches({
   chosen,
   onChoose,
 }: {
-  list: Api['OpenSearch'][]
+  list: Pick<Api['OpenSearch'], 'id' | 'title'>[]
   chosen: string | null
   onChoose: (search: string | null) => void
 }) {
