@@ -187,6 +187,35 @@ describe('the parts of a map on the phone', () => {
     expect(searchesOf(searched, layers, () => null)).toEqual([])
   })
 
+  it('draw photos as marks where the look and the card want them, and the phone has them', () => {
+    const look = { ...layer(1).look, photos: true }
+    const card = (photos: boolean) => ({ card: { fields: [], photos } })
+    const shown = partsShown(
+      map(
+        part('a', 1, { look, ...card(true) }),
+        part('b', 1, { look, ...card(false) }),
+        part('c', 1, card(true)),
+      ),
+      [layer(1)],
+      {},
+      () => null,
+    )
+    const drawn = drawnParts(
+      shown,
+      [record('x', 1, {}), record('y', 1, {})],
+      () => null,
+      (r) => (r.id === 'x' ? 'p1' : undefined),
+    )
+    const photos = Object.fromEntries(
+      drawn.map((l) => [l.source, l.data.features.map((f) => f.properties!.photo as unknown)]),
+    )
+    expect(photos).toEqual({
+      'on-a': ['p1', undefined],
+      'on-b': [undefined, undefined],
+      'on-c': [undefined, undefined],
+    })
+  })
+
   it('of a pack that an older app fetched are the one layer that it had', () => {
     const old = {
       id: 9,

@@ -89,6 +89,8 @@ export type Take = {
 }
 /** Named places: name, what it is of, longitude, latitude. */
 export type PackPlaces = { programme: number; rows: [string, string, number, number][] }
+/** A small picture of a photo, to stand as its record's mark on a map. */
+export type Thumb = { id: string; record: string; blob: Blob }
 export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number; version?: string }
 /** A record as the server last told it, or as it was made here. */
 export type Told = Pick<NewsRecord, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
@@ -97,6 +99,7 @@ export type Told = Pick<NewsRecord, 'id' | 'lon' | 'lat' | 'values' | 'collected
   visited?: string
   layer: number
   photos: number
+  /** The first of them that is a picture. */ photo?: string
   /** Of the server; 0 for one that it has not got yet. */
   version?: number
   mine?: boolean
@@ -278,6 +281,7 @@ class PhoneStore extends Dexie {
   notes!: EntityTable<Note, 'id'>
   outbox!: EntityTable<OutboxItem, 'seq'>
   photos!: EntityTable<PhonePhoto, 'id'>
+  thumbs!: EntityTable<Thumb, 'id'>
   drafts!: EntityTable<Draft, 'key'>
   forms!: EntityTable<KeptForm, 'key'>
   parked!: EntityTable<Parked, 'person'>
@@ -327,6 +331,10 @@ class PhoneStore extends Dexie {
           })
       })
     this.version(9).stores({ notices: 'id' })
+    // Records that were fetched before do not name their photos: all are asked for once more.
+    this.version(10)
+      .stores({ thumbs: 'id' })
+      .upgrade((tx) => tx.table('cursors').toCollection().modify({ since: 0 }))
   }
 }
 

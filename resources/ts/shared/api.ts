@@ -182,6 +182,14 @@ export async function apiPacked<T>(path: string, body: unknown, patienceMs: numb
   }
 }
 
+/** Fetches a file; null where it is not there, or not for whoever asks. */
+export async function apiFile(path: string): Promise<Blob | null> {
+  const response = await send('GET', path, undefined, {}, 'default')
+  if (response.ok) return response.blob()
+  if (response.status === 403 || response.status === 404 || response.status === 415) return null
+  throw await failure(response)
+}
+
 /** Sends a form with files; answers with its JSON. */
 export async function apiForm<T>(path: string, form: FormData): Promise<T> {
   const post = () =>

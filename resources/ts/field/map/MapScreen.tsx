@@ -10,6 +10,7 @@ import type { Box as Extent } from '../../shared/types'
 import { db, setMeta } from '../db'
 import { useFormat } from '../format'
 import { useMeta, usePacks } from '../phoneState'
+import { useMarkPhotos } from '../photos/useMarkPhotos'
 import { fixQuery, usePosition } from '../position'
 import { useRecords } from '../records'
 import { useRules } from '../slices/useRules'
@@ -21,7 +22,7 @@ import { LayersSheet } from './LayersSheet'
 import { linesOfLayers, linesOfMap } from './lines'
 import { PlaceTools, ScreenTools } from './MapButtons'
 import { MapChip } from './MapChip'
-import { cardsUnder, drawnParts, partsShown, searchesOf } from './mapParts'
+import { cardsUnder, drawnParts, drawsPhotos, partsShown, searchesOf } from './mapParts'
 import { Crosshair } from './MapTools'
 import { drawn, nearestOf, placesOf, wayOf } from './onMap'
 import { PartCard } from './PartCard'
@@ -84,12 +85,13 @@ export function MapScreen() {
     () => (ofMap ? partsShown(ofMap, all, switched, rulesOf, search) : null),
     [ofMap, all, switched, rulesOf, search],
   )
+  const photos = useMarkPhotos(parts?.some(drawsPhotos) ?? false)
   const pegs = useMemo(() => {
     if (!records) return []
     return parts
-      ? drawnParts(parts, records, rulesOf)
+      ? drawnParts(parts, records, rulesOf, photos.of)
       : all.filter((l) => l.visits_of === null && !hidden.includes(l.id)).map((l) => drawn(l, records))
-  }, [all, records, hidden, parts, rulesOf])
+  }, [all, records, hidden, parts, rulesOf, photos])
   // Gone meanwhile, or of a part that was switched off: of those there is no card.
   const open = under.filter(
     (one) => parts?.some((p) => p.id === one.part.id && p.on) && records?.some((r) => r.id === one.picked.id),
@@ -135,6 +137,7 @@ export function MapScreen() {
             padding={opening ? 0 : 20}
             layers={layers}
             position={position}
+            photo={photos.address}
             onReady={(m) => {
               map.current = m
             }}

@@ -96,11 +96,20 @@ function canCount(part: Part, rulesOf: (layer: PackLayer) => Rules | null): bool
   )
 }
 
-/** What parts of a map draw, the lowest first. */
+/** Whether photos stand as marks of a part; its card must show them, too. */
+export const drawsPhotos = (part: PackMapLayer): boolean =>
+  part.look.photos === true && part.card?.photos === true
+
+/**
+ * What parts of a map draw, the lowest first.
+ *
+ * @param photoOf which photo of a record this phone has
+ */
 export const drawnParts = (
   parts: ShownPart[],
   records: PhoneRecord[],
   rulesOf: (layer: PackLayer) => Rules | null,
+  photoOf?: (record: PhoneRecord) => string | undefined,
 ): MapLayer[] =>
   parts
     .filter((part) => part.on && !part.untold)
@@ -123,6 +132,7 @@ export const drawnParts = (
           ? labelsOf(part.label, part.of, rulesOf(part.of)?.zone ?? 'UTC', areas?.textOf)
           : undefined,
         classOf: areas?.classOf,
+        photoOf: drawsPhotos(part) ? photoOf : undefined,
         gather: part.gather ?? null,
       })
     })

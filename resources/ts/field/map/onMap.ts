@@ -46,6 +46,8 @@ type Drawing = {
   label?: ((record: PhoneRecord) => string | undefined) | undefined
   /** Where it is not told by the record's own values. */
   classOf?: ((record: PhoneRecord) => string | undefined) | undefined
+  /** Which photo stands for a record. */
+  photoOf?: ((record: PhoneRecord) => string | undefined) | undefined
   /** How its source gathers points, where it does. */
   gather?: Record<string, unknown> | null
 }
@@ -64,6 +66,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
           const code = how.classOf ? how.classOf(r) : classOf(layer.look, r.values)
           const label = how.label?.(r)
           const size = sizeOf(layer.look, r.values, layer.design.geometry)
+          const photo = how.photoOf?.(r)
           const adds = layer.look.gather?.field ? r.values[layer.look.gather.field] : undefined
           return {
             type: 'Feature',
@@ -73,6 +76,7 @@ export function drawn(layer: PackLayer, records: PhoneRecord[], how: Drawing = {
               ...(code === undefined ? {} : { class: code }),
               ...(label === undefined ? {} : { label }),
               ...(size === undefined ? {} : { size }),
+              ...(photo === undefined ? {} : { photo }),
               ...(typeof adds === 'number' ? { adds } : {}),
             },
           }

@@ -5,6 +5,7 @@ import type { Problem } from '../../shared/types'
 import { db, type PhonePhoto } from '../db'
 import { answerCame, workArrived } from '../sync/signal'
 import { fetchStack } from './fetchStack'
+import { keepAsMark } from './markPhotos'
 
 const CHUNK = 524_288
 /** Sends the photos whose records have arrived, one after the other; each goes on where it was cut off. */
@@ -20,6 +21,7 @@ export async function sendPhotos(): Promise<void> {
 async function send(photo: PhonePhoto, secondTry = false): Promise<void> {
   const error = await upload(photo)
   if (!error) {
+    await keepAsMark(photo).catch(() => undefined)
     await db.photos.delete(photo.id)
     return
   }

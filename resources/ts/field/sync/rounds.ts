@@ -297,6 +297,13 @@ function strip({ ...record }: Told & { told?: unknown; local?: unknown }): Told 
   return record
 }
 
+/** As the server chooses: the first picture that has arrived; until one has, the first there is. */
+function pictureOf(photos: NewsRecord['photos']): { photo?: string } {
+  const pictures = photos.filter((p) => p.type.startsWith('image/'))
+  const first = pictures.find((p) => p.state === 'stored') ?? pictures[0]
+  return first ? { photo: first.id } : {}
+}
+
 const layersHere = async () =>
   new Map<number, PackLayer>((await db.packs.toArray()).flatMap((p) => p.layers).map((l) => [l.id, l]))
 
@@ -346,6 +353,7 @@ async function takeNews(answer: Answer, wanted: Cursor[]): Promise<{ packs: bool
         author: r.author,
         name: layer ? nameOf(layer, r.values) : r.name,
         photos: r.photos.length,
+        ...pictureOf(r.photos),
         version: r.version,
         mine: r.mine,
         ...(r.place ? { blurred: true } : {}),

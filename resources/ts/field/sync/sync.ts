@@ -2,6 +2,7 @@ import { useSyncExternalStore } from 'react'
 import { ApiError } from '../../shared/api'
 import { db, meta } from '../db'
 import { refreshPack } from '../packs/packs'
+import { bringMarkPhotos } from '../photos/markPhotos'
 import { sendPhotos } from '../photos/sendFiles'
 import { storeTrouble } from '../storeTrouble'
 import { sendTrail } from '../trail'
@@ -97,6 +98,8 @@ export async function syncNow(byItself = false): Promise<void> {
     } while (oneMore)
     put({ phase: 'idle' })
   })
+  // Beside what is collected, which must not wait for it; what is missing then comes after the next round.
+  if (state.signal && !state.signIn) void bringMarkPhotos().catch(() => undefined)
 }
 
 /** Outings and rights may change without any record or design doing so. */

@@ -140,6 +140,8 @@ export function MapView({
       const byHand = made === 'hand' && !byPage.current && !resized
       resized = false
       const { clientWidth: width, clientHeight: height } = m.getContainer()
+      // A map that is taken away while it moves ends that move without a size: it would be told to show a spot.
+      if (width === 0 || height === 0) return
       const [southWest, northEast] = [
         m.unproject([frame, height - frame]),
         m.unproject([width - frame, frame]),
