@@ -16,8 +16,8 @@ use PinYard\Refused;
 
 /**
  * Reads the layers of a map as they are saved. Whoever puts a layer on a map sees something of it, in whatever
- * programme it is; each of those who look at the map see of it what they may. What is on it already stays, whoever saves
- * it.
+ * programme it is; each of those who look at the map see of it what they may. What is on it already stays, whoever
+ * saves it.
  */
 final readonly class MapLayers
 {

@@ -261,7 +261,12 @@ final class MapPage
         [$west, $south, $east, $north] = $this->map->extent;
         [$least, $most] = $sight->blur->sizeAt($west + fmod($east - $west + 360, 360) / 2, ($south + $north) / 2);
 
-        return [Texts::of($page->layer->design()->geometry === GeometryKind::Point ? 'map.blurred' : 'map.blurred.shapes', ['layer' => $page->title(), 'least' => $least, 'most' => $most])];
+        $point = $page->layer->design()->geometry === GeometryKind::Point;
+
+        return [Texts::of(
+            $point ? 'map.blurred' : 'map.blurred.shapes',
+            ['layer' => $page->title(), 'least' => $least, 'most' => $most],
+        )];
     }
 
     /**

@@ -278,7 +278,8 @@ use OpenApi\Generator;
             new OA\Property(
                 property: 'rule',
                 description: 'rows (all, slice, own or none), slice (number), place (exact, cell, area or none), '
-                    .'metres (of a cell’s sides at least), areas (number of their layer), fields (keys; null: all), photos. Null: what goes without saying',
+                    .'metres (of a cell’s sides at least), areas (number of their layer), fields (keys; null: all), '
+                    .'photos. Null: what goes without saying',
                 type: 'object',
                 nullable: true,
             ),

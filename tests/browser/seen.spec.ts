@@ -103,6 +103,43 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
     ).toBeVisible()
     await stranger.close()
   })
+  await test.step('only the area that a den lies in is told, and one that lies in none has no place', async () => {
+    const wards = await made(`/programmes/${programme.id}/layers`, {
+      title: 'Bezirke',
+      geometry: 'area',
+      fields: [],
+    })
+    const ring = [-11.7, -11.6].flatMap((lon, i) => [
+      [lon, i ? -14.1 : -14.3],
+      [lon, i ? -14.3 : -14.1],
+    ])
+    await made(`/layers/${wards.id}/records`, {
+      values: {},
+      geometry: { type: 'Polygon', coordinates: [[...ring, ring[0]]] },
+    })
+    await page.reload()
+    await page.getByRole('button', { name: /^Höhlen, everyone with the link/i }).click()
+    await panel.getByRole('button', { name: 'only its area' }).click()
+    await expect(panel.getByLabel('Areas of')).toHaveValue(String(wards.id))
+    await expect(panel.getByText('■ its area')).toBeVisible()
+    await panel.getByRole('button', { name: 'Show it so' }).click()
+    await expect(
+      page.getByRole('button', {
+        name: 'Höhlen, everyone with the link: only the area of Bezirke , 1 of 2 fields',
+      }),
+    ).toBeVisible()
+    const stranger = await browser.newContext()
+    const visitor = await stranger.newPage()
+    const features = visitor.waitForResponse((r) => r.url().includes('features.geojson'))
+    await visitor.goto(shared.address)
+    const told = (await (await features).json()) as { features: { geometry: { coordinates: number[] } }[] }
+    expect(told.features).toHaveLength(2)
+    for (const f of told.features) expect(f.geometry.coordinates[0]).toBeLessThan(-11.6)
+    await expect(
+      visitor.getByText(/“Höhlen”: each record stands somewhere in the area that it lies in/).first(),
+    ).toBeVisible()
+    await stranger.close()
+  })
   await test.step('told in numbers only, a board says how many there are, and nothing shows one', async () => {
     const board = await made<{ id: number; address: string }>(`/programmes/${programme.id}/boards`, {
       title: 'Zahlen',

@@ -20,8 +20,8 @@ use PinYard\Stats\Spread;
 
 /**
  * What areas are coloured by, for one viewer: of the areas that they see, what lies in them of the records that they
- * see. Nothing is told where it may not be known in which of them those records lie. Of records that are told in figures alone
- * the areas with too few are held back, and others with them that would tell those.
+ * see. Nothing is told where it may not be known in which of them those records lie. Of records that are told in
+ * figures alone the areas with too few are held back, and others with them that would tell those.
  */
 final class AreaTallies
 {
