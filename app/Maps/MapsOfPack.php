@@ -91,8 +91,9 @@ final class MapsOfPack
     ): array {
         $tally = $part->look->tally();
         $counted = $tally === null ? null : $there->layer($tally->layer);
-        if ($counted !== null && VisibleRecords::for($person, $counted)->seesNothing()) {
-            // Its breaks and its name would tell of records that are closed.
+        $records = $counted === null ? null : VisibleRecords::for($person, $counted);
+        if ($records !== null && ($records->seesNothing() || ! $records->areToldIn($layer))) {
+            // Its breaks and its name would tell of records that are closed, its colours count them where they are not.
             [$part, $tally] = [$part->uncoloured(), null];
         }
 

@@ -352,6 +352,16 @@ it('goes to phones with its slices and its words, of several maps at once', func
             ->and($mean['look']['of']['field'])->toBe('clutch')
             ->and($count['counted'])->toMatchArray(['by' => 'Nests', 'slice' => null, 'share' => null]);
     }
+    // Where a nest is told to be somewhere in a square, no phone counts it in the area that it is told to be in; where
+    // its area is told, it lies in that.
+    $crew = $this->crew($this->field);
+    foreach ([['cell', 500, null, null], ['area', null, $this->sectors->id, 'Nests']] as [$place, $metres, $areas, $by]) {
+        $this->actingAs($this->head)->putJson("/api/v1/layers/{$this->nests->id}/seen-by/crews", ['rule' => [
+            'rows' => 'all', 'place' => $place, 'metres' => $metres, 'areas' => $areas,
+            'fields' => null, 'photos' => true,
+        ]])->assertOk();
+        expect($parts($crew)[1]['counted']['by'] ?? null)->toBe($by);
+    }
 });
 
 it('lets only who coordinates a layer count it on a map', function (): void {

@@ -288,13 +288,15 @@ describe('the parts of a map on the phone', () => {
       areaOf: () => undefined,
       visitsTo: () => [],
     }
-    const told = (of: PackMap, layers: PackLayer[]) => {
+    const told = (of: PackMap, layers: PackLayer[], one = area) => {
       const shown = partsShown(of, layers, {}, () => rules)
-      const records = [area, record('x', 1, { eggs: 4 }), record('y', 1, { eggs: 9 }), record('z', 2, {})]
+      const records = [one, record('x', 1, { eggs: 4 }), record('y', 1, { eggs: 9 }), record('z', 2, {})]
       const { properties } = drawnParts(shown, records, () => rules)[0]!.data.features[0]!
       return [shown[0]!.uncounted, properties!.class, properties!.label]
     }
     expect(told(inside(), [areas, layer(1)])).toEqual([false, '1', 'A: 2'])
+    // What lies in the cells that an area touches is not what lies in it.
+    expect(told(inside(), [areas, layer(1)], { ...area, blurred: true })).toEqual([false, undefined, 'A: –'])
     const many = { name: 'Many', filter: { all: [{ field: 'eggs', test: 'at_least', value: 5 }] } }
     expect(told(inside({}, many), [areas, layer(1)])).toEqual([false, '0', 'A: 1'])
     // Not on this phone, or by crews, which no phone knows: without colours, and it says so.

@@ -13,7 +13,8 @@ export function useAreas(): Lookup | undefined {
     const byTitle = new Map<string, PhoneRecord[]>()
     for (const layer of layers) {
       const areas = (await db.records.where('layer').equals(layer.id).toArray()).filter(
-        (r) => r.shape?.type === 'Polygon',
+        // Cells that stand for an area are not where it is.
+        (r) => !r.blurred && (r.shape?.type === 'Polygon' || r.shape?.type === 'MultiPolygon'),
       )
       byTitle.set(
         layer.title,
@@ -24,7 +25,7 @@ export function useAreas(): Lookup | undefined {
       )
     }
     const lookup: Lookup = (title, lon, lat) =>
-      byTitle.get(title)?.find((r) => liesIn(r.shape as GeoJSON.Polygon, lon, lat))?.values ?? null
+      byTitle.get(title)?.find((r) => liesIn(r.shape as GeoJSON.Polygon | GeoJSON.MultiPolygon, lon, lat))?.values ?? null
     return { lookup }
   })?.lookup
 }

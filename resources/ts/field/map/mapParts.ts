@@ -151,7 +151,8 @@ function areasOf(
   const share = part.counted?.share?.filter as Rule | undefined
   const states = tallied(
     look.of,
-    shown.filter((r) => r.layer === part.of.id),
+    // What lies in an area that is told by its cells, is not told.
+    shown.filter((r) => r.layer === part.of.id && !r.blurred),
     inSlice(layer, part.counted?.slice ?? null, records, rules).filter((r) => r.layer === layer.id),
     (record) => share !== undefined && rules !== null && matches(share, record, rules),
   )

@@ -53,7 +53,8 @@ export function RecordScreen() {
   if (!found) return null
   const { record, layer, photos, zone, visits, made, asked } = found
   if (!record || !layer) return <Head title={t('record.gone')} />
-  const { length, area } = measure(record.shape)
+  // The cells that are told of a line have a size of their own, which is none of its.
+  const { length, area } = measure(record.blurred ? null : record.shape)
   // What is calculated is worked out here too: a record may be newer than its last round, and days go by.
   const { values: worked, hidden } = compileRules(
     layer.design,

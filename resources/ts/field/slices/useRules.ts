@@ -28,7 +28,10 @@ export function rulesFor(pack: Pack, layer: PackLayer, records: PhoneRecord[], n
     kindOf: (key, ofVisit) => (ofVisit ? ofVisits : own).get(key),
     areaOf: (number, id) => {
       if (!pack.layers.some((l) => l.id === number)) return undefined
-      const shape = records.find((r) => r.layer === number && r.id === id)?.shape
+      const area = records.find((r) => r.layer === number && r.id === id)
+      // Where it is told by its cells no phone knows what lies in it.
+      if (area?.blurred) return undefined
+      const shape = area?.shape
       return shape?.type === 'Polygon' || shape?.type === 'MultiPolygon' ? shape : null
     },
     visitsTo: (record) => visitsBy.get(record) ?? [],
