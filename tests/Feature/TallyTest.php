@@ -364,7 +364,7 @@ it('goes to phones with its slices and its words, of several maps at once', func
     }
 });
 
-it('lets only who coordinates a layer count it on a map', function (): void {
+it('lets only whoever sees a layer count it on a map', function (): void {
     $other = $this->layer($this->programme(), ['title' => 'Theirs']);
     $this->postJson("/api/v1/programmes/{$this->field->id}/maps", [
         'title' => 'M',
