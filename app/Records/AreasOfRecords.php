@@ -14,7 +14,7 @@ use PinYard\Geo\Wkb;
 use stdClass;
 
 /** In which area of a layer records lie, and what is told of their places where no more than that may be known. */
-final readonly class AreasOfRecords
+final class AreasOfRecords
 {
     private const POLAR = 85.05;
 
@@ -24,12 +24,15 @@ final readonly class AreasOfRecords
      * @param  list<list<list<array{float, float}>>>  $rings  of each
      */
     private function __construct(
-        private array $ids,
-        private array $shapes,
-        private array $rings,
-        private AreaCells $cells,
+        private readonly array $ids,
+        private readonly array $shapes,
+        private readonly array $rings,
+        private readonly AreaCells $cells,
     ) {
     }
+
+    /** @var array<int, PlaceInArea> */
+    private array $places = [];
 
     /** @param  int  $areas  number of a layer of the same programme; one that is not there has no areas */
     public static function of(Layer $layer, int $areas): self
@@ -56,12 +59,17 @@ final readonly class AreasOfRecords
     {
         return array_map(
             fn (stdClass $row, ?int $area): array => ToldPlaces::place(
-                $area === null ? null : PlaceInArea::drawn($this->rings[$area], $key.$row->id.$this->ids[$area]),
+                $area === null ? null : $this->placeIn($area)->drawn($key.$row->id.$this->ids[$area]),
                 null,
             ),
             $rows,
             $this->areasOf($rows),
         );
+    }
+
+    private function placeIn(int $area): PlaceInArea
+    {
+        return $this->places[$area] ??= PlaceInArea::of($this->rings[$area]);
     }
 
     /**

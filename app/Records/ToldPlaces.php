@@ -29,7 +29,12 @@ use Symfony\Component\HttpKernel\Exception\ServiceUnavailableHttpException;
  */
 final readonly class ToldPlaces
 {
-    private const AT_ONCE = 500;
+    /** Rows that are read at once: of shapes a few, of points so many that areas are gone through but seldom. */
+    private const SHAPES = 500;
+
+    private const POINTS = 10_000;
+
+    private const WRITTEN = 500;
 
     /** So many that have changed are worked out by whoever reads; more are by a job. */
     private const IN_REQUEST = 20_000;
@@ -159,27 +164,31 @@ final readonly class ToldPlaces
     {
         $areas = $this->areas === null ? null : AreasOfRecords::of($this->layer, $this->areas);
         $after = '';
+        $most = $areas === null ? self::SHAPES : self::POINTS;
         do {
             $rows = array_values(LayerRows::live($this->layer)
                 ->where('change_number', '>', $from)
                 ->where('id', '>', $after)
                 ->orderBy('id')
-                ->limit(self::AT_ONCE)
+                ->limit($most)
                 ->get(['id', 'change_number', 'lon', 'lat', 'z', ...$this->blur === null ? [] : ['shape']])
                 ->all());
             $after = $rows === [] ? '' : $rows[count($rows) - 1]->id;
             $told = $areas === null
                 ? array_map($this->inCells(...), $rows)
                 : $areas->places($rows, $this->key);
-            DB::table('told_places')->upsert(array_map(
+            $kept = array_map(
                 fn (stdClass $row, array $place): array => [
                     'of_layer' => $this->layer->id, 'of_way' => $this->way,
                     'of_record' => $row->id, 'of_change' => $row->change_number,
                 ] + $place,
                 $rows,
                 $told,
-            ), ['of_layer', 'of_way', 'of_record']);
-        } while (count($rows) === self::AT_ONCE);
+            );
+            foreach (array_chunk($kept, self::WRITTEN) as $some) {
+                DB::table('told_places')->upsert($some, ['of_layer', 'of_way', 'of_record']);
+            }
+        } while (count($rows) === $most);
     }
 
     /** @return array{told_lon: float|null, told_lat: float|null, told_z: int|null, told_shape: string|null} */

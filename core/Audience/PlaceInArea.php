@@ -5,38 +5,67 @@ declare(strict_types=1);
 namespace PinYard\Audience;
 
 use PinYard\Geo\Longitude;
-use PinYard\Geo\PointInArea;
 use PinYard\Geo\Position;
 
-/** A place in an area that means nothing: where a mark stands whose record is told to lie in that area alone. */
-final class PlaceInArea
+/**
+ * Places in an area that mean nothing: where marks stand whose records are told to lie in that area alone. Made once
+ * for many: edges are straight in longitude and latitude, as {@see \PinYard\Geo\PointInArea} has them.
+ */
+final readonly class PlaceInArea
 {
     /** Of an area that fills a hundredth of its box one in a million marks finds no place by these. */
     private const DRAWS = 1_400;
 
     /**
-     * The same place each time for the same area and text.
-     *
-     * @param  list<list<array{float, float}>>  $rings  of an area, closed
-     * @param  string  $of  what it is drawn by
-     * @return Position|null null where the area has no room
+     * @param  list<array{float, float, float, float}>  $edges  of all rings; longitudes along them, from the first on
+     * @param  array{float, float, float, float}  $box  west, south, east, north
      */
-    public static function drawn(array $rings, string $of): ?Position
+    private function __construct(private array $edges, private array $box)
     {
-        [$west, $east, $south, $north] = [INF, -INF, INF, -INF];
+    }
+
+    /** @param  list<list<array{float, float}>>  $rings  of an area, closed */
+    public static function of(array $rings): self
+    {
+        [$west, $south, $east, $north] = [INF, INF, -INF, -INF];
+        $edges = [];
         $first = $rings[0][0][0] ?? 0.0;
         foreach ($rings as $ring) {
             $lon = $first + Longitude::eastward($first, $ring[0][0] ?? 0.0);
             foreach ($ring as $i => [$at, $lat]) {
-                $lon += $i === 0 ? 0.0 : Longitude::eastward($ring[$i - 1][0], $at);
+                $to = $lon + ($i === 0 ? 0.0 : Longitude::eastward($ring[$i - 1][0], $at));
+                if ($i > 0 && $ring[$i - 1][1] !== $lat) {
+                    $edges[] = [$lon, $ring[$i - 1][1], $to, $lat];
+                }
+                $lon = $to;
                 [$west, $east] = [min($west, $lon), max($east, $lon)];
                 [$south, $north] = [min($south, $lat), max($north, $lat)];
             }
         }
+
+        return new self($edges, [$west, $south, $east, $north]);
+    }
+
+    /**
+     * The same place each time for the same area and text.
+     *
+     * @param  string  $of  what it is drawn by
+     * @return Position|null null where the area has no room
+     */
+    public function drawn(string $of): ?Position
+    {
+        [$west, $south, $east, $north] = $this->box;
         for ($i = 0; $i < self::DRAWS && $west < $east; $i++) {
             $lot = Lot::of("$of $i");
             [$lon, $lat] = [Lot::between($west, $east, $lot[0]), Lot::between($south, $north, $lot[1])];
-            if (PointInArea::of($rings, $lon, $lat)) {
+            $inside = false;
+            foreach ($this->edges as [$lon1, $lat1, $lon2, $lat2]) {
+                if ($lat1 > $lat !== $lat2 > $lat
+                    && $lon1 + ($lat - $lat1) / ($lat2 - $lat1) * ($lon2 - $lon1) > $lon) {
+                    $inside = ! $inside;
+                }
+            }
+            if ($inside) {
                 return Position::of(Longitude::eastward(0.0, $lon), $lat);
             }
         }

@@ -245,13 +245,13 @@ it('draws a place in an area, the same for the same text and spread over it', fu
         $ring = ($this->ring)($lon, $lat, 0.05, $random);
         $east = 0;
         for ($i = 0; $i < 400; $i++) {
-            $at = PlaceInArea::drawn([$ring], "key $i");
+            $at = PlaceInArea::of([$ring])->drawn("key $i");
             expect($at)->not->toBeNull()->and(PointInArea::of([$ring], $at->lon, $at->lat))->toBeTrue();
             $east += fmod($at->lon - $lon + 540, 360) - 180 > 0 ? 1 : 0;
         }
         expect($east)->toBeGreaterThan(100)->toBeLessThan(300)
-            ->and(PlaceInArea::drawn([$ring], 'key 5'))->toEqual(PlaceInArea::drawn([$ring], 'key 5'));
+            ->and(PlaceInArea::of([$ring])->drawn('key 5'))->toEqual(PlaceInArea::of([$ring])->drawn('key 5'));
     }
-    expect(PlaceInArea::drawn([], 'key'))->toBeNull()
-        ->and(PlaceInArea::drawn([[[1.0, 1.0], [1.0, 2.0], [1.0, 1.0]]], 'key'))->toBeNull();
+    expect(PlaceInArea::of([])->drawn('key'))->toBeNull()
+        ->and(PlaceInArea::of([[[1.0, 1.0], [1.0, 2.0], [1.0, 1.0]]])->drawn('key'))->toBeNull();
 });

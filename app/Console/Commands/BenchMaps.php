@@ -15,6 +15,7 @@ use App\Maps\Tallies\AreaTallies;
 use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\User;
+use App\Records\BringToldPlaces;
 use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use App\Sync\SyncRound;
@@ -57,7 +58,9 @@ final class BenchMaps extends Command
         $this->natural(100_000);
         $this->classes($layer, $user);
         $this->blurred($layer);
-        $this->areas($programme, $layer, $user, (int) $this->option('areas'));
+        $areas = $this->areas($programme, $layer, $user, (int) $this->option('areas'));
+        $this->toldByAreas($layer, $areas);
+        $this->toldByCells($areas);
 
         return self::SUCCESS;
     }
@@ -110,22 +113,80 @@ final class BenchMaps extends Command
             Viewer::anyone(),
             Layer::query()->with('programme')->findOrFail($layer->id),
         )->showing(['girth']);
+        $rule = ['rows' => 'all', 'place' => 'cell', 'metres' => 500, 'fields' => null, 'photos' => false];
         foreach ($ways as $what => $take) {
-            $each = function (?array $rule) use ($layer, $seen, $take): float {
-                Layer::query()->findOrFail($layer->id)->update(['seen_by' => $rule === null ? null : [
-                    'link' => Rule::read($rule, $layer->design(), [])->toStored(),
-                ]]);
-                $records = $seen();
-                $count = $take($records);
-                $time = $this->median(5, fn (): float => $this->time(static fn (): int => $take($records)));
-
-                return $time / max(1, $count);
-            };
-            $exact = $each(null);
-            $cells = $each(['rows' => 'all', 'place' => 'cell', 'metres' => 500, 'fields' => null, 'photos' => false]);
-            $this->tell($what, $cells * 1e6, $exact * 1e6, '1.2; for a million');
+            $this->eachRow($what, $layer, $rule, static fn (): int => $take($seen()));
         }
-        Layer::query()->findOrFail($layer->id)->update(['seen_by' => null]);
+        self::say($layer, null);
+    }
+
+    /** @param  array<string, mixed>|null  $rule */
+    private static function say(Layer $layer, ?array $rule): void
+    {
+        $areas = is_int($rule['areas'] ?? null) ? [$rule['areas']] : [];
+        Layer::query()->findOrFail($layer->id)->update(['seen_by' => $rule === null ? null : [
+            'link' => Rule::read($rule, $layer->design(), [], $areas)->toStored(),
+        ]]);
+    }
+
+    /**
+     * Tells what each row costs under a rule, against the same as they are.
+     *
+     * @param  array<string, mixed>  $rule
+     * @param  \Closure(): int  $take
+     */
+    private function eachRow(string $what, Layer $layer, array $rule, \Closure $take): void
+    {
+        $each = function (?array $rule) use ($layer, $take): float {
+            self::say($layer, $rule);
+            $count = $take();
+
+            return $this->median(5, fn (): float => $this->time($take)) / max(1, $count);
+        };
+        $exact = $each(null);
+        $this->tell($what, $each($rule) * 1e6, $exact * 1e6, '1.2; for a million');
+    }
+
+    /** What is told of records by the areas that they lie in: worked out the first time, and then as rows. */
+    private function toldByAreas(Layer $layer, Layer $areas): void
+    {
+        $rule = ['rows' => 'all', 'place' => 'area', 'areas' => $areas->id, 'fields' => null, 'photos' => false];
+        $this->toldFirst('the area of each of all records, the first time, against writing them', $layer, $rule);
+        $look = Look::suggest($layer->design());
+        $this->eachRow('20,000 records told by their areas, for each', $layer, $rule, static fn (): int => count(
+            MapFeatures::features(self::seen($layer)->showing(['girth']), $look)['features'],
+        ));
+        self::say($layer, null);
+    }
+
+    /** What is told of areas by the cells that they touch. */
+    private function toldByCells(Layer $areas): void
+    {
+        $rule = ['rows' => 'all', 'place' => 'cell', 'metres' => 500, 'fields' => null, 'photos' => false];
+        $this->toldFirst('the cells of each of all areas, the first time, against writing them', $areas, $rule);
+        $look = Look::suggest($areas->design());
+        $this->eachRow('areas told by their cells, for each', $areas, $rule, static fn (): int => count(
+            MapFeatures::features(self::seen($areas), $look)['features'],
+        ));
+        self::say($areas, null);
+    }
+
+    /** @param  array<string, mixed>  $rule */
+    private function toldFirst(string $what, Layer $layer, array $rule): void
+    {
+        self::say($layer, $rule);
+        $ours = $this->time(static fn () => (new BringToldPlaces($layer->id))->handle());
+        $raw = $this->time(static function (): void {
+            DB::statement('create temporary table told_raw like told_places');
+            DB::statement('insert into told_raw select * from told_places');
+            DB::statement('drop temporary table told_raw');
+        });
+        $this->tell($what, $ours, $raw, null);
+    }
+
+    private static function seen(Layer $layer): VisibleRecords
+    {
+        return VisibleRecords::of(Viewer::anyone(), Layer::query()->with('programme')->findOrFail($layer->id));
     }
 
     /** Of values at hand, against ckmeans of simple-statistics on the same. */
@@ -162,7 +223,7 @@ final class BenchMaps extends Command
         );
     }
 
-    private function areas(Programme $programme, Layer $layer, User $user, int $count): void
+    private function areas(Programme $programme, Layer $layer, User $user, int $count): Layer
     {
         $areas = $this->wards($programme, $count);
         $tally = Tally::read(
@@ -212,6 +273,8 @@ final class BenchMaps extends Command
         sort($rounds);
         sort($updates);
         $this->tell('kept current after a round of 1,000 records, against that round', $updates[3], $rounds[3], 0.2);
+
+        return $areas;
     }
 
     private function points(Programme $programme, int $rows): Layer
