@@ -78,7 +78,8 @@ it('tells with its area what is worked out of that alone', function (): void {
         ],
     ], Neighbours::none()->among([$sectors, $wards]));
     $rule = ($this->by)(['place' => 'area', 'areas' => 7]);
-    $sight = Sight::by(Rule::read(['rows' => 'all', 'place' => 'area', 'areas' => 7], $design, [], [7]), null, 'Sectors');
+    $read = Rule::read(['rows' => 'all', 'place' => 'area', 'areas' => 7], $design, [], [7]);
+    $sight = Sight::by($read, null, 'Sectors');
     expect($sight->fieldsOf($design))->toBe(['a', 'sector', 'of'])
         ->and(Sight::together([$sight, Sight::own()])->ways[0]->fieldsOf($design))->toBe(['a', 'sector', 'of'])
         ->and($rule->fieldsOf($design))->toBe(['a']);

@@ -19,7 +19,7 @@ use Random\Randomizer;
 
 beforeEach(function (): void {
     $this->blur = Blur::of(500);
-    $this->float = static fn (Randomizer $random, float $from, float $to): float => $from + ($to - $from) * $random->getInt(0, 2 ** 31) / 2 ** 31;
+    $this->float = static fn (Randomizer $random, float $from, float $to): float => $from + ($to - $from) * ($random->getInt(0, 2 ** 31) / 2 ** 31);
     /** Whether a place lies in one of some quarters. */
     $this->isIn = static function (array $cells, float $lon, float $lat): bool {
         [$x, $y] = ZOrder::steps($lon, $lat);
@@ -124,7 +124,8 @@ it('are those in which some of an area lies', function (float $lon, float $lat):
                     for ($step = 0; $step <= 300 && ! $touches; $step++) {
                         $l = fmod($one[$i - 1][0] + $by * $step / 300 + 540, 360) - 180;
                         $p = $one[$i - 1][1] + ($one[$i][1] - $one[$i - 1][1]) * $step / 300;
-                        $touches = $l >= $west - 1e-4 && $l <= $east + 1e-4 && $p >= $south - 1e-4 && $p <= $north + 1e-4;
+                        $touches = $l >= $west - 1e-4 && $l <= $east + 1e-4
+                            && $p >= $south - 1e-4 && $p <= $north + 1e-4;
                     }
                 }
             }
@@ -132,7 +133,9 @@ it('are those in which some of an area lies', function (float $lon, float $lat):
             expect($touches || PointInArea::of([$ring, $hole], ...$middle))->toBeTrue();
         }
     }
-})->with(['in the tropics' => [-11.5, -14.5], 'over the antimeridian' => [-179.99, 45.0], 'far south' => [0.01, -70.0]]);
+})->with([
+    'in the tropics' => [-11.5, -14.5], 'over the antimeridian' => [-179.99, 45.0], 'far south' => [0.01, -70.0],
+]);
 
 it('are the same list wherever in the same cells an area ends', function (): void {
     // A square over five by five cells, its sides moved within the outer ones.

@@ -367,7 +367,8 @@ it('goes by the copies of its areas in a copy, and tells no places where it has 
     $sight = VisibleRecords::of(Viewer::anyone(), Layer::query()
         ->where('programme_id', $season)->where('title', 'Nests')->sole())->sight;
     expect($sight->place->value)->toBe('area')
-        ->and($sight->areas)->toBe(Layer::query()->where('programme_id', $season)->where('title', 'Sectors')->value('id'));
+        ->and($sight->areas)
+        ->toBe(Layer::query()->where('programme_id', $season)->where('title', 'Sectors')->value('id'));
     // Its areas in the bin.
     $seen = fn (): array => VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id))
         ->rows()->pluck('lon')->filter()->all();

@@ -355,7 +355,8 @@ it('goes to phones with its slices and its words, of several maps at once', func
     // Where a nest is told to be somewhere in a square, no phone counts it in the area that it is told to be in; where
     // its area is told, it lies in that.
     $crew = $this->crew($this->field);
-    foreach ([['cell', 500, null, null], ['area', null, $this->sectors->id, 'Nests']] as [$place, $metres, $areas, $by]) {
+    $rules = [['cell', 500, null, null], ['area', null, $this->sectors->id, 'Nests']];
+    foreach ($rules as [$place, $metres, $areas, $by]) {
         $this->actingAs($this->head)->putJson("/api/v1/layers/{$this->nests->id}/seen-by/crews", ['rule' => [
             'rows' => 'all', 'place' => $place, 'metres' => $metres, 'areas' => $areas,
             'fields' => null, 'photos' => true,

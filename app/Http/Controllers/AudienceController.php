@@ -86,7 +86,8 @@ final class AudienceController
             summary: 'Say what an audience may see of a layer',
             description: 'Everyone with a link (link), all guests, makers or crews, one crew (crew-12), one group '
                 .'(group-3). Records (all, those of a slice, their own, none), their places (as they are, blurred to '
-                .'cells whose sides are at least so many metres, told by the areas of a layer, hidden), fields and photos. It holds at once, for '
+                .'cells whose sides are at least so many metres, told by the areas of a layer, hidden), fields and '
+                .'photos. It holds at once, for '
                 .'everything that they can open. Who belongs to several sees what all of them together see.',
             tags: ['Publishing'],
             requestBody: new OA\RequestBody(

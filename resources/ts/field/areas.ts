@@ -25,7 +25,8 @@ export function useAreas(): Lookup | undefined {
       )
     }
     const lookup: Lookup = (title, lon, lat) =>
-      byTitle.get(title)?.find((r) => liesIn(r.shape as GeoJSON.Polygon | GeoJSON.MultiPolygon, lon, lat))?.values ?? null
+      byTitle.get(title)?.find((r) => liesIn(r.shape as GeoJSON.Polygon | GeoJSON.MultiPolygon, lon, lat))
+        ?.values ?? null
     return { lookup }
   })?.lookup
 }
