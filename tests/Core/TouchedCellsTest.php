@@ -19,7 +19,9 @@ use Random\Randomizer;
 
 beforeEach(function (): void {
     $this->blur = Blur::of(500);
-    $this->float = static fn (Randomizer $random, float $from, float $to): float => $from + ($to - $from) * ($random->getInt(0, 2 ** 31) / 2 ** 31);
+    $this->float = static function (Randomizer $random, float $from, float $to): float {
+        return $from + ($to - $from) * ($random->getInt(0, 2 ** 31) / 2 ** 31);
+    };
     /** Whether a place lies in one of some quarters. */
     $this->isIn = static function (array $cells, float $lon, float $lat): bool {
         [$x, $y] = ZOrder::steps($lon, $lat);
