@@ -157,6 +157,13 @@ it('tells the same wherever in the cells that it touches a line or an area goes'
     ($this->say)($of === 'link' ? 'link' : 'guests', []);
     $person = $of === 'link' ? null : $this->guest;
     $before = ($this->told)($person);
+    if ($person !== null) {
+        foreach ([$this->dens->id, $this->ways->id] as $layer) {
+            expect($before["/api/v1/layers/$layer as geojson"])->toContain('"MultiPolygon"')->not->toContain('LineString')
+                ->and($before["/api/v1/layers/$layer as csv"])->toContain('MULTIPOLYGON')
+                ->and($before["/api/v1/layers/$layer sync"])->toContain('"MultiPolygon"');
+        }
+    }
     ($this->move)();
     foreach (($this->told)($person) as $address => $after) {
         $at = strspn($after ^ $before[$address], "\0");

@@ -15,6 +15,10 @@ const MOST = 300
 const AT_ONCE = 40
 /** Pixels, as the server's small pictures. */
 const EDGE = 320
+/** What was not there is asked for again after so long: it may be on its way from another phone for days. */
+const AGAIN_MS = 600_000
+const missedAt = new Map<string, number>()
+const wasMissed = (id: string) => Date.now() - (missedAt.get(id) ?? -AGAIN_MS) < AGAIN_MS
 
 /** Fetches what is missing and drops what no map draws any more; one at a time, also of several tabs. */
 export async function bringMarkPhotos(): Promise<void> {
@@ -35,17 +39,20 @@ async function bring(bearer: number): Promise<void> {
   const here = await db.thumbs.toArray()
   // Of one that was sent from here it is not told yet which is its first.
   const stays = ({ id, record }: Thumb) => byId.has(record) && (byId.get(record)?.photo ?? id) === id
-  await db.thumbs.bulkDelete(here.filter((thumb) => !stays(thumb)).map((thumb) => thumb.id))
+  const gone = here.filter((thumb) => !stays(thumb)).map((thumb) => thumb.id)
   const known = new Set(here.map((thumb) => thumb.id))
-  const missing = drawn
-    .filter(hasPhoto)
-    .filter((r) => !known.has(r.photo))
-    .slice(0, AT_ONCE)
-  for (const { photo, id } of missing) {
-    const blob = await apiFile(`/attachments/${photo}/thumb`)
-    // Not arrived from its phone yet, or closed meanwhile.
-    if (!blob) continue
-    if (!(await keep({ id: photo, record: id, blob }, bearer))) return
+  const missing = drawn.filter(hasPhoto).filter((r) => !known.has(r.photo) && !wasMissed(r.photo))
+  const fetched: Thumb[] = []
+  try {
+    for (const { photo, id } of missing.slice(0, AT_ONCE)) {
+      const blob = await apiFile(`/attachments/${photo}/thumb`)
+      // Not arrived from its phone yet, or closed meanwhile.
+      if (blob) fetched.push({ id: photo, record: id, blob })
+      else missedAt.set(photo, Date.now())
+    }
+  } finally {
+    // All at once: with each change of what is kept a map that is open brings all its marks anew.
+    if (gone.length > 0 || fetched.length > 0) await keep(fetched, bearer, gone)
   }
 }
 
@@ -53,15 +60,15 @@ async function bring(bearer: number): Promise<void> {
 export async function keepAsMark(photo: PhonePhoto): Promise<void> {
   const me = await meta<Me>('me')
   if (!me || !photo.type.startsWith('image/') || !(await layersWithPhotos()).includes(photo.layer)) return
-  await keep({ id: photo.id, record: photo.record, blob: await scaled(photo.blob, EDGE) }, me.id)
+  await keep([{ id: photo.id, record: photo.record, blob: await scaled(photo.blob, EDGE) }], me.id)
 }
 
-/** @returns whether the phone is still theirs, so that it was kept */
-const keep = (thumb: Thumb, bearer: number): Promise<boolean> =>
+/** Only as long as the phone is still theirs. */
+const keep = (thumbs: Thumb[], bearer: number, gone: string[] = []) =>
   db.transaction('rw', db.meta, db.thumbs, async () => {
-    const theirs = (await meta<Me>('me'))?.id === bearer
-    if (theirs) await db.thumbs.put(thumb)
-    return theirs
+    if ((await meta<Me>('me'))?.id !== bearer) return
+    await db.thumbs.bulkDelete(gone)
+    await db.thumbs.bulkPut(thumbs)
   })
 
 const hasPhoto = (r: PhoneRecord): r is PhoneRecord & { photo: string } => r.photo !== undefined
