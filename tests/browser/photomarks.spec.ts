@@ -50,6 +50,13 @@ const thumbs = (page: Page) =>
       }),
   )
 
+let away: (() => Promise<unknown>) | null = null
+// Phones of other tests would fetch its pictures.
+test.afterEach(async () => {
+  await away?.()
+  away = null
+})
+
 test('a photo that was taken without signal stands on the phone’s map as its mark, and goes with its bearer', async ({
   context,
   playwright,
@@ -75,6 +82,8 @@ test('a photo that was taken without signal stands on the phone’s map as its m
     ],
   })
   expect(made.status()).toBe(201)
+  const { id } = (await made.json()) as { id: number }
+  away = () => api.post('/things', { action: 'bin', things: [{ kind: 'map', id }], with: null })
 
   const page = await phoneWithPack(context)
   await context.setOffline(true)
