@@ -74,7 +74,8 @@ final class MapFeatures
         ?AreaTallies $tallies = null,
         array $photos = [],
     ): array {
-        if ($records->sight->place === Sharpness::None) {
+        // Where they see some of them in another way, those are told.
+        if ($records->sight->place === Sharpness::None && $records->sight->ways === []) {
             return GeoJson::collection([]);
         }
         $design = $records->design();
@@ -105,7 +106,7 @@ final class MapFeatures
             'id',
             'lon',
             'lat',
-            ...$shapes ? ['shape', ...$records->sight->place === Sharpness::Cell ? ['seen_place'] : []] : [],
+            ...$shapes ? ['shape', ...$records->sight->place === Sharpness::Exact ? [] : ['seen_place']] : [],
             ...array_filter([$name?->column(), $size, $adds, ...array_values($by)]),
             ...array_map(static fn (Field $f): string => $f->column(), array_values($written)),
         ];

@@ -174,8 +174,14 @@ final readonly class VisibleRecords
     /** Whether they are told by areas of a layer, so that how many lie in each is told. */
     public function areToldIn(Layer $areas): bool
     {
-        return $this->sight->place === Sharpness::Exact
-            || $this->sight->place === Sharpness::Area && $this->sight->areas === $areas->id;
+        foreach ($this->sight->ways === [] ? [$this->sight] : $this->sight->ways as $way) {
+            if ($way->place !== Sharpness::Exact
+                && ! ($way->place === Sharpness::Area && $way->areas === $areas->id)) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /**
@@ -297,20 +303,36 @@ final readonly class VisibleRecords
                 $box,
                 $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
             ),
-            Sharpness::Cell, Sharpness::Area => $this->showsShapes()
-                ? LayerRows::within($rows, $box, $this->layer->design()->geometry)
-                : LayerRows::between($rows, $box),
             Sharpness::None => $this->sight->ways === []
                 ? $rows->whereRaw('1 = 0')
-                : LayerRows::between($rows, $box),
+                : $this->toldWithin($rows, $box),
+            default => $this->toldWithin($rows, $box),
         };
     }
 
-    /** Whether of lines and areas more is told than one place: themselves, or the cells that they touch. */
+    /** By what is told of each: its shape or cells, or else one place. */
+    private function toldWithin(Builder $rows, Box $box): Builder
+    {
+        return $this->showsShapes()
+            ? $rows->where(fn (Builder $any): Builder => LayerRows::within(
+                $any,
+                $box,
+                $this->layer->design()->geometry,
+            )->orWhere(static fn (Builder $placed): Builder => LayerRows::between($placed->whereNull('shape'), $box)))
+            : LayerRows::between($rows, $box);
+    }
+
+    /** Whether of some lines and areas more is told than one place: themselves, or the cells that they touch. */
     public function showsShapes(): bool
     {
-        return $this->layer->has_shapes && $this->layer->design()->geometry !== GeometryKind::Point
-            && in_array($this->sight->place, [Sharpness::Exact, Sharpness::Cell], true);
+        $ways = $this->sight->ways === [] ? [$this->sight] : $this->sight->ways;
+        $told = array_filter($ways, static fn (Sight $way): bool => in_array(
+            $way->place,
+            [Sharpness::Exact, Sharpness::Cell],
+            true,
+        ));
+
+        return $told !== [] && $this->layer->has_shapes && $this->layer->design()->geometry !== GeometryKind::Point;
     }
 
     /** Rows in a box, by the place that this viewer may have. */

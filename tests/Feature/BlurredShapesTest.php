@@ -241,6 +241,29 @@ it('shows members their own as it is and what others made as cells', function ()
     ]);
 });
 
+it('draws for members their own as it is where of others the area alone is told, or nothing', function (
+    string $place,
+    array $kinds,
+): void {
+    $sectors = $this->layer($this->field, ['title' => 'Sectors', 'geometry' => 'area', 'fields' => []]);
+    $this->sync($this->head, [$this->add($sectors, ['values' => [], 'fix' => null, 'geometry' => [
+        'type' => 'Polygon', 'coordinates' => [[[-12, -15], [-11, -15], [-11, -14], [-12, -14], [-12, -15]]],
+    ]])]);
+    $crew = $this->crew($this->field);
+    $this->sync($crew, [$this->add($this->dens, [
+        'values' => ['name' => 'Mine'], 'geometry' => ($this->nest)(1.4), 'fix' => null,
+    ])]);
+    ($this->say)('crews', ['place' => $place, 'areas' => $sectors->id, 'metres' => null]);
+    $at = "/api/v1/maps/{$this->map->id}/layers/{$this->map->layers[0]['id']}/features.geojson";
+    $features = $this->actingAs($crew)->getJson($at)->assertOk()->json('features');
+    expect(array_column(array_column($features, 'geometry'), 'type'))->toEqualCanonicalizing($kinds);
+    $seen = VisibleRecords::for($crew, Layer::query()->findOrFail($this->dens->id));
+    expect($seen->rowsIn(Box::of(-12, -15, -11, -14))->count())->toBe(count($kinds));
+})->with([
+    'by areas' => ['area', ['Polygon', 'Point', 'Point']],
+    'no places' => ['none', ['Polygon']],
+]);
+
 it('tells no place of a line or an area on a past day', function (): void {
     ($this->say)('guests', []);
     $layer = Layer::query()->findOrFail($this->dens->id);
