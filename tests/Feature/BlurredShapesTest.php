@@ -159,7 +159,8 @@ it('tells the same wherever in the cells that it touches a line or an area goes'
     $before = ($this->told)($person);
     if ($person !== null) {
         foreach ([$this->dens->id, $this->ways->id] as $layer) {
-            expect($before["/api/v1/layers/$layer as geojson"])->toContain('"MultiPolygon"')->not->toContain('LineString')
+            expect($before["/api/v1/layers/$layer as geojson"])
+                ->toContain('"MultiPolygon"')->not->toContain('LineString')
                 ->and($before["/api/v1/layers/$layer as csv"])->toContain('MULTIPOLYGON')
                 ->and($before["/api/v1/layers/$layer sync"])->toContain('"MultiPolygon"');
         }
