@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Records;
 
-use App\Layers\FilterSql;
 use App\Layers\LayerRows;
 use App\Models\Layer;
 use App\Models\User;
@@ -23,8 +22,6 @@ use PinYard\Design\LayerDesign;
 use PinYard\Filter\Filter;
 use PinYard\Filter\Subject;
 use PinYard\Geo\Box;
-use PinYard\Geo\GeometryKind;
-use PinYard\Geo\ZOrder;
 use PinYard\Refused;
 use stdClass;
 
@@ -36,19 +33,6 @@ use stdClass;
  */
 final readonly class VisibleRecords
 {
-    /** Columns of every record beside its fields; whoever holds a link gets but those of the first list. */
-    private const FOR_LINKS = ['id', 'change_number', 'collected_at'];
-
-    private const PLACE = ['lon', 'lat', 'z'];
-
-    private const SHAPE = ['shape', 'length_m', 'area_m2'];
-
-    /** Of whoever belongs to the programme beside those for links. */
-    private const OF_RECORDS = ['version', 'design_version', 'deleted', 'created_by', 'received_at'];
-
-    /** What the device said of the place; how high it is tells of it too. */
-    private const FIX = ['accuracy', 'altitude', 'satellites', 'fix_type', 'fix_at'];
-
     /**
      * @param  list<Filter>  $filters
      * @param  list<self>  $visited  records whose visits these are
@@ -231,7 +215,7 @@ final readonly class VisibleRecords
     /** Rows of records that are not deleted. */
     public function rows(): Builder
     {
-        return $this->cut(LayerRows::live($this->layer));
+        return $this->cut()->of(LayerRows::live($this->layer));
     }
 
     /**
@@ -241,13 +225,13 @@ final readonly class VisibleRecords
      */
     public function visitsTo(string $record): Builder
     {
-        return $this->cut(LayerRows::live($this->layer)->where('parent', $record));
+        return $this->cut()->of(LayerRows::live($this->layer)->where('parent', $record));
     }
 
     /** In a layer of visits: how many there are to each record, as `visited` (16 bytes) and `visits`. */
     public function visitsByRecord(): Builder
     {
-        return $this->only(LayerRows::live($this->layer))
+        return $this->cut()->only(LayerRows::live($this->layer))
             ->groupBy('parent')
             ->selectRaw('parent as visited, count(*) as visits');
     }
@@ -255,7 +239,7 @@ final readonly class VisibleRecords
     /** Also those that are deleted, for histories, news and restoring. */
     public function withDeleted(): Builder
     {
-        return $this->cut(LayerRows::all($this->layer));
+        return $this->cut()->of(LayerRows::all($this->layer));
     }
 
     public function count(): int
@@ -297,96 +281,30 @@ final readonly class VisibleRecords
     /** Narrows to those in a box, by the place that this viewer may have. */
     public function within(Builder $rows, Box $box): Builder
     {
-        return match ($this->sight->place) {
-            Sharpness::Exact => LayerRows::within(
-                $rows,
-                $box,
-                $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
-            ),
-            Sharpness::None => $this->sight->ways === []
-                ? $rows->whereRaw('1 = 0')
-                : $this->toldWithin($rows, $box),
-            default => $this->toldWithin($rows, $box),
-        };
-    }
-
-    /** By what is told of each: its shape or cells, or else one place. */
-    private function toldWithin(Builder $rows, Box $box): Builder
-    {
-        return $this->showsShapes()
-            ? $rows->where(fn (Builder $any): Builder => LayerRows::within(
-                $any,
-                $box,
-                $this->layer->design()->geometry,
-            )->orWhere(static fn (Builder $placed): Builder => LayerRows::between($placed->whereNull('shape'), $box)))
-            : LayerRows::between($rows, $box);
+        return $this->places()->within($rows, $box);
     }
 
     /** Whether of some lines and areas more is told than one place: themselves, or the cells that they touch. */
     public function showsShapes(): bool
     {
-        $ways = $this->sight->ways === [] ? [$this->sight] : $this->sight->ways;
-        $told = array_filter($ways, static fn (Sight $way): bool => in_array(
-            $way->place,
-            [Sharpness::Exact, Sharpness::Cell],
-            true,
-        ));
-
-        return $told !== [] && $this->layer->has_shapes && $this->layer->design()->geometry !== GeometryKind::Point;
+        return $this->places()->areShapes();
     }
 
     /** Rows in a box, by the place that this viewer may have. */
     public function rowsIn(Box $box): Builder
     {
-        $blur = $this->sight->blur;
-        if ($blur === null || $this->sight->ways !== [] || ToldPlaces::areKept($this->layer, $this->sight)) {
-            return $this->within($this->rows(), $box);
-        }
-        // Of those in the cells that it touches: more are not gone through, and which they are is told anyway. Where a
-        // record is told to be is worked out for those alone whose cell lies across the edge.
-        $place = new BlurredPlace($this->layer, $blur);
-        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur, $place): void {
-            foreach ($blur->around($box) as $i => [$outer, $inner]) {
-                $any->orWhere(static function (Builder $in) use ($outer, $inner, $place, $box, $i): void {
-                    LayerRows::between($in, $outer)->where(static function (Builder $within) use ($outer): void {
-                        foreach (ZOrder::ranges($outer) as $range) {
-                            $within->orWhereBetween('z', $range);
-                        }
-                    })->where(static fn (Builder $told): Builder => $place->within(
-                        $inner === null ? $told : LayerRows::between($told, $inner),
-                        $box->parts()[$i],
-                    ));
-                });
-            }
-        });
-
-        return $this->cut($rows);
+        return $this->places()->in($box);
     }
 
     /** In order of the places that this viewer may have, so many at most. */
     public function drawn(int $most, ?Box $box = null): Builder
     {
-        if ($box !== null) {
-            return $this->placed($this->rowsIn($box))->orderBy('z')->limit($most);
-        }
-        $rows = LayerRows::live($this->layer);
-        if ($this->filters === [] && $this->visited === [] && $this->sight->rows === Rows::All
-            && ! $this->sight->chooses() && ! ToldPlaces::areKept($this->layer, $this->sight)) {
-            // Cells follow one another as their places do, so what lies behind that of the last one need not be gone
-            // through: MariaDB would sort all of a large layer.
-            $last = LayerRows::live($this->layer)->orderBy('z')->offset($most - 1)->limit(1)->value('z');
-            if (is_int($last)) {
-                $rows->where('z', '<=', $this->sight->blur?->lastOf($last) ?? $last);
-            }
-        }
-
-        return $this->placed($this->cut($rows))->orderBy('z')->limit($most);
+        return $this->places()->inOrder($most, $box, $this->filters !== [] || $this->visited !== []);
     }
 
-    /** Without those of whose place nothing is told. */
-    private function placed(Builder $rows): Builder
+    private function places(): RowsByPlace
     {
-        return $this->sight->place === Sharpness::Exact ? $rows : $rows->whereNotNull('lon');
+        return new RowsByPlace($this->layer, $this->sight, $this->cut());
     }
 
     /** Whether a record that is not among them has changed since a change number: it may be one that was. */
@@ -447,90 +365,8 @@ final readonly class VisibleRecords
         return $found;
     }
 
-    private function cut(Builder $rows): Builder
+    private function cut(): CutRows
     {
-        $this->only($rows);
-        if ($this->sight->isWhole() && ! $this->viewer->isLink()) {
-            return $rows;
-        }
-        if (! $this->viewer->isLink()) {
-            return (new MaskedRows($this->layer, $this->sight->ways === [] ? [$this->sight] : $this->sight->ways))
-                ->of($rows, fn (Builder $admitted, Sight $way): Builder => $this->admitted($admitted, $way), [
-                    ...self::FOR_LINKS,
-                    ...self::OF_RECORDS,
-                    ...$this->layer->visits_of === null ? [] : ['parent'],
-                ], [...self::PLACE, ...self::FIX, ...$this->layer->has_shapes ? self::SHAPE : []]);
-        }
-
-        $rows->select($this->columns());
-        if (ToldPlaces::areKept($this->layer, $this->sight)) {
-            $told = ToldPlaces::of($this->layer, $this->sight)?->join($rows) ?? [];
-            foreach (['lon', 'lat', 'z', ...$this->layer->has_shapes ? ['shape'] : []] as $column) {
-                $rows->selectRaw(($told[$column] ?? 'null')." as $column");
-            }
-            $rows->selectRaw('? as seen_place', [$this->sight->place->value]);
-        } elseif ($this->sight->blur !== null) {
-            (new BlurredPlace($this->layer, $this->sight->blur))->select($rows);
-        }
-
-        return DB::query()->fromSub($rows, 'records');
-    }
-
-    /** Cuts down to the records, and not to what is told of them. */
-    private function only(Builder $rows): Builder
-    {
-        $this->sight->ways === []
-            ? $this->admitted($rows, $this->sight)
-            : $rows->where(function (Builder $any): void {
-                foreach ($this->sight->ways as $way) {
-                    $any->orWhere(fn (Builder $one): Builder => $this->admitted($one, $way));
-                }
-            });
-        foreach ($this->visited as $visited) {
-            $rows->whereIn('parent', $visited->rows()->select('id'));
-        }
-        if ($this->filters !== []) {
-            $sql = $this->filterSql($this->sight);
-            foreach ($this->filters as $filter) {
-                $sql->apply($rows, $filter);
-            }
-        }
-
-        return $rows;
-    }
-
-    /** Those that one way of seeing admits. */
-    private function admitted(Builder $rows, Sight $way): Builder
-    {
-        match ($way->rows) {
-            Rows::All => $rows->whereRaw('1 = 1'),
-            Rows::Own => $rows->where('created_by', $this->viewer->person?->id),
-            Rows::None => $rows->whereRaw('1 = 0'),
-        };
-
-        return $way->only === null ? $rows : $this->filterSql($way)->apply($rows, $way->only);
-    }
-
-    private function filterSql(Sight $way): FilterSql
-    {
-        return new FilterSql($this->layer, $this->viewer->person?->id, $way->place === Sharpness::Exact);
-    }
-
-    /** @return list<string> */
-    private function columns(): array
-    {
-        $design = $this->layer->design();
-        $fields = [];
-        foreach ($this->sight->fieldsOf($design) as $key) {
-            $fields[] = (string) $design->field($key)?->column();
-        }
-
-        return [
-            ...self::FOR_LINKS,
-            ...$this->sight->place === Sharpness::Exact
-                ? [...self::PLACE, ...$this->layer->has_shapes ? self::SHAPE : []]
-                : [],
-            ...$fields,
-        ];
+        return new CutRows($this->viewer, $this->layer, $this->sight, $this->filters, $this->visited);
     }
 }

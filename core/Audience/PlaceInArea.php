@@ -6,6 +6,7 @@ namespace PinYard\Audience;
 
 use PinYard\Geo\Longitude;
 use PinYard\Geo\Position;
+use PinYard\Geo\Unrolled;
 
 /**
  * Places in an area that mean nothing: where marks stand whose records are told to lie in that area alone. Made once
@@ -27,23 +28,14 @@ final readonly class PlaceInArea
     /** @param  list<list<array{float, float}>>  $rings  of an area, closed */
     public static function of(array $rings): self
     {
-        [$west, $south, $east, $north] = [INF, INF, -INF, -INF];
-        $edges = [];
-        $first = $rings[0][0][0] ?? 0.0;
-        foreach ($rings as $ring) {
-            $lon = $first + Longitude::eastward($first, $ring[0][0] ?? 0.0);
-            foreach ($ring as $i => [$at, $lat]) {
-                $to = $lon + ($i === 0 ? 0.0 : Longitude::eastward($ring[$i - 1][0], $at));
-                if ($i > 0 && $ring[$i - 1][1] !== $lat) {
-                    $edges[] = [$lon, $ring[$i - 1][1], $to, $lat];
-                }
-                $lon = $to;
-                [$west, $east] = [min($west, $lon), max($east, $lon)];
-                [$south, $north] = [min($south, $lat), max($north, $lat)];
-            }
-        }
+        $edges = Unrolled::edges($rings);
+        [$lons, $lats] = [array_column($edges, 0), array_column($edges, 1)];
 
-        return new self($edges, [$west, $south, $east, $north]);
+        return new self(
+            // Along a latitude nothing is crossed.
+            array_values(array_filter($edges, static fn (array $edge): bool => $edge[1] !== $edge[3])),
+            $lons === [] || $lats === [] ? [0.0, 0.0, 0.0, 0.0] : [min($lons), min($lats), max($lons), max($lats)],
+        );
     }
 
     /**

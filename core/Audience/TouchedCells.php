@@ -6,8 +6,8 @@ namespace PinYard\Audience;
 
 use PinYard\Geo\AreaCells;
 use PinYard\Geo\GeometryKind;
-use PinYard\Geo\Longitude;
 use PinYard\Geo\Shape;
+use PinYard\Geo\Unrolled;
 use PinYard\Geo\ZOrder;
 
 /**
@@ -51,9 +51,8 @@ final class TouchedCells
     {
         $touched = new self($blur, $isArea);
         [$x, $y] = ZOrder::steps($lon, $lat);
-        [$west, $east, $north, $south] = $touched->read($parts);
+        [$west, $east, $north, $south] = $touched->read($parts) ?? [0, 0, 0, 0];
         $bits = $blur->bitsAt($y);
-        // A point has no sides.
         if (max($east - $west, $south - $north) < 1 << $bits) {
             return [[$x >> $bits << $bits, $y >> $bits << $bits, $bits]];
         }
@@ -64,42 +63,31 @@ final class TouchedCells
     }
 
     /**
-     * Takes the edges along each part, so that the antimeridian is no border; what sticks out is there once more from
-     * the other side.
+     * Takes the edges along each part; what sticks out beyond the antimeridian is there once more from the other side.
      *
      * @param  list<list<array{float, float}>>  $parts
-     * @return array{int, int, int, int} its first and last column and row of steps; columns may lie beyond the world
+     * @return array{int, int, int, int}|null its first and last column and row of steps, columns perhaps beyond the
+     *     world; null for a mere place
      */
-    private function read(array $parts): array
+    private function read(array $parts): ?array
     {
-        $edges = [];
-        [$north, $south] = [-90.0, 90.0];
+        $edges = Unrolled::edges($parts);
+        if ($edges === []) {
+            return null;
+        }
         // Cells end with the Mercator square; what lies beyond is in those at its edge.
         $within = static fn (float $lat): float => max(-ZOrder::EDGE + 1e-9, min(ZOrder::EDGE - 1e-9, $lat));
-        [$west, $east] = [INF, -INF];
-        $first = null;
-        foreach ($parts as $part) {
-            // Parts lie on that side of the antimeridian that is nearer to the first.
-            $first ??= $part[0][0] ?? 0.0;
-            $lon = $first + Longitude::eastward($first, $part[0][0] ?? 0.0);
-            foreach ($part as $i => [$at, $lat]) {
-                $to = $i === 0 ? $lon : $lon + Longitude::eastward($part[$i - 1][0], $at);
-                if ($i > 0) {
-                    array_push($edges, $lon, $within($part[$i - 1][1]), $to, $within($lat));
-                }
-                $lon = $to;
-                [$west, $east] = [min($west, $lon), max($east, $lon)];
-                [$south, $north] = [min($south, $within($lat)), max($north, $within($lat))];
+        $lons = [...array_column($edges, 0), ...array_column($edges, 2)];
+        $lats = array_map($within, [...array_column($edges, 1), ...array_column($edges, 3)]);
+        [$west, $east] = [min($lons), max($lons)];
+        foreach ([0, $east > 180 ? -360 : null, $west < -180 ? 360 : null] as $shift) {
+            foreach ($shift === null ? [] : $edges as [$lon1, $lat1, $lon2, $lat2]) {
+                array_push($this->edges, $lon1 + $shift, $within($lat1), $lon2 + $shift, $within($lat2));
             }
         }
         $column = static fn (float $lon): int => (int) floor(($lon + 180) / 360 * (1 << ZOrder::BITS));
-        foreach ([0, $east > 180 ? -360 : null, $west < -180 ? 360 : null] as $shift) {
-            foreach ($shift === null ? [] : $edges as $i => $degrees) {
-                $this->edges[] = $i % 2 === 0 ? $degrees + $shift : $degrees;
-            }
-        }
 
-        return [$column($west), $column($east), ZOrder::steps(0, $north)[1], ZOrder::steps(0, $south)[1]];
+        return [$column($west), $column($east), ZOrder::steps(0, max($lats))[1], ZOrder::steps(0, min($lats))[1]];
     }
 
     /** By how many bits cells are larger than they need to be, so that there are not too many of them. */

@@ -81,6 +81,14 @@ const part = (id: string, of: number, more: object = {}) => ({
 const map = (...list: object[]) =>
   ({ id: 9, title: 'M', layers: list, extent: [0, 0, 1, 1], viewpoints: [] }) as unknown as PackMap
 
+const rules = {
+  today: '2026-06-01',
+  zone: 'UTC',
+  kindOf: () => undefined,
+  areaOf: () => undefined,
+  visitsTo: () => [],
+}
+
 describe('the parts of a map on the phone', () => {
   it('are drawn the lowest first, without those that are off or not on this phone', () => {
     const shown = partsShown(
@@ -111,13 +119,6 @@ describe('the parts of a map on the phone', () => {
   })
 
   it('draw but their slice, and nothing where the phone cannot tell', () => {
-    const rules = {
-      today: '2026-06-01',
-      zone: 'UTC',
-      kindOf: () => undefined,
-      areaOf: () => undefined,
-      visitsTo: () => [],
-    }
     const slice = (filter: unknown) => ({ slice: { name: 'S', filter } })
     const shown = partsShown(
       map(
@@ -136,13 +137,6 @@ describe('the parts of a map on the phone', () => {
   })
 
   it('draw what is asked of the part that it is asked of, and offer no search that no phone can answer', () => {
-    const rules = {
-      today: '2026-06-01',
-      zone: 'UTC',
-      kindOf: () => undefined,
-      areaOf: () => undefined,
-      visitsTo: () => [],
-    }
     const asks = (id: string, of: string, filter: unknown) => ({
       id,
       title: id,
@@ -281,13 +275,6 @@ describe('the parts of a map on the phone', () => {
           counted: { slice, share: null, by: 'Nests', unit: '', few: '' },
         }),
       )
-    const rules = {
-      today: '',
-      zone: 'UTC',
-      kindOf: () => undefined,
-      areaOf: () => undefined,
-      visitsTo: () => [],
-    }
     const told = (of: PackMap, layers: PackLayer[], one = area) => {
       const shown = partsShown(of, layers, {}, () => rules)
       const records = [one, record('x', 1, { eggs: 4 }), record('y', 1, { eggs: 9 }), record('z', 2, {})]

@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Records;
+
+use App\Layers\LayerRows;
+use App\Models\Layer;
+use Illuminate\Database\Query\Builder;
+use PinYard\Audience\Rows;
+use PinYard\Audience\Sharpness;
+use PinYard\Audience\Sight;
+use PinYard\Geo\Box;
+use PinYard\Geo\GeometryKind;
+use PinYard\Geo\ZOrder;
+
+/** What the one reader ({@see VisibleRecords}) lets through, found and put in order by the places that are told. */
+final readonly class RowsByPlace
+{
+    public function __construct(private Layer $layer, private Sight $sight, private CutRows $cut)
+    {
+    }
+
+    /** Narrows to those in a box, by the place that this viewer may have. */
+    public function within(Builder $rows, Box $box): Builder
+    {
+        return match ($this->sight->place) {
+            Sharpness::Exact => LayerRows::within(
+                $rows,
+                $box,
+                $this->layer->has_shapes ? $this->layer->design()->geometry : GeometryKind::Point,
+            ),
+            Sharpness::None => $this->sight->ways === []
+                ? $rows->whereRaw('1 = 0')
+                : $this->toldWithin($rows, $box),
+            default => $this->toldWithin($rows, $box),
+        };
+    }
+
+    /** By what is told of each: its shape or cells, or else one place. */
+    private function toldWithin(Builder $rows, Box $box): Builder
+    {
+        return $this->areShapes()
+            ? $rows->where(fn (Builder $any): Builder => LayerRows::within(
+                $any,
+                $box,
+                $this->layer->design()->geometry,
+            )->orWhere(static fn (Builder $placed): Builder => LayerRows::between($placed->whereNull('shape'), $box)))
+            : LayerRows::between($rows, $box);
+    }
+
+    /** Whether of some lines and areas more is told than one place: themselves, or the cells that they touch. */
+    public function areShapes(): bool
+    {
+        $ways = $this->sight->ways === [] ? [$this->sight] : $this->sight->ways;
+        $told = array_filter($ways, static fn (Sight $way): bool => in_array(
+            $way->place,
+            [Sharpness::Exact, Sharpness::Cell],
+            true,
+        ));
+
+        return $told !== [] && $this->layer->has_shapes && $this->layer->design()->geometry !== GeometryKind::Point;
+    }
+
+    /** Rows in a box, by the place that this viewer may have. */
+    public function in(Box $box): Builder
+    {
+        $blur = $this->sight->blur;
+        if ($blur === null || $this->sight->ways !== [] || ToldPlaces::areKept($this->layer, $this->sight)) {
+            return $this->within($this->cut->of(LayerRows::live($this->layer)), $box);
+        }
+        // Of those in the cells that it touches: more are not gone through, and which they are is told anyway. Where a
+        // record is told to be is worked out for those alone whose cell lies across the edge.
+        $place = new BlurredPlace($this->layer, $blur);
+        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur, $place): void {
+            foreach ($blur->around($box) as $i => [$outer, $inner]) {
+                $any->orWhere(static function (Builder $in) use ($outer, $inner, $place, $box, $i): void {
+                    LayerRows::between($in, $outer)->where(static function (Builder $within) use ($outer): void {
+                        foreach (ZOrder::ranges($outer) as $range) {
+                            $within->orWhereBetween('z', $range);
+                        }
+                    })->where(static fn (Builder $told): Builder => $place->within(
+                        $inner === null ? $told : LayerRows::between($told, $inner),
+                        $box->parts()[$i],
+                    ));
+                });
+            }
+        });
+
+        return $this->cut->of($rows);
+    }
+
+    /**
+     * In order of the places that this viewer may have.
+     *
+     * @param  bool  $narrowed  whether some are left out by filters
+     */
+    public function inOrder(int $most, ?Box $box, bool $narrowed): Builder
+    {
+        if ($box !== null) {
+            return $this->placed($this->in($box))->orderBy('z')->limit($most);
+        }
+        $rows = LayerRows::live($this->layer);
+        if (! $narrowed && $this->sight->rows === Rows::All
+            && ! $this->sight->chooses() && ! ToldPlaces::areKept($this->layer, $this->sight)) {
+            // Cells follow one another as their places do, so what lies behind that of the last one need not be gone
+            // through: MariaDB would sort all of a large layer.
+            $last = LayerRows::live($this->layer)->orderBy('z')->offset($most - 1)->limit(1)->value('z');
+            if (is_int($last)) {
+                $rows->where('z', '<=', $this->sight->blur?->lastOf($last) ?? $last);
+            }
+        }
+
+        return $this->placed($this->cut->of($rows))->orderBy('z')->limit($most);
+    }
+
+    /** Without those of whose place nothing is told. */
+    private function placed(Builder $rows): Builder
+    {
+        return $this->sight->place === Sharpness::Exact ? $rows : $rows->whereNotNull('lon');
+    }
+}
