@@ -254,7 +254,8 @@ final class MapPage
         }
         if ($sight->blur === null) {
             return [Texts::of(
-                $sight->place === Sharpness::Area ? 'map.inareas' : 'map.placeless',
+                // Where the areas are gone nothing is told.
+                $sight->place === Sharpness::Area && $sight->areasTitle !== null ? 'map.inareas' : 'map.placeless',
                 ['layer' => $page->title()],
             )];
         }

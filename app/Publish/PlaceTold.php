@@ -21,17 +21,18 @@ use PinYard\Refused;
 /** What becomes of the place of one record of a layer: to be looked at before a rule is saved. */
 final readonly class PlaceTold
 {
-    /** Of so many records one that lies in an area is looked for. */
-    private const TRIED = 200;
+    /** So many records are gone through for one that lies in an area, and for those that lie in none. */
+    private const TRIED = 20_000;
 
     private function __construct(private User $person, private Layer $layer)
     {
     }
 
     /**
-     * @return array{was: array<string, mixed>, told: array<string, mixed>|null, least: int|null, most: int|null} the
-     *     record's shape, or the middle of the programme where the layer has none; around what is told instead, null
-     *     where no area is; metres of the sides of cells
+     * @return array{was: array<string, mixed>, told: array<string, mixed>|null, least: int|null, most: int|null,
+     *     outside: int, of: int} the record's shape, or the middle of the programme where the layer has none; around
+     *     what is told instead, null where no area is; metres of the sides of cells; of how many records how many are
+     *     told no place
      *
      * @throws Refused
      */
@@ -43,7 +44,7 @@ final readonly class PlaceTold
         return $areas === null ? $one->inCells($request->query('metres')) : $one->inArea($areas);
     }
 
-    /** @return array{was: array<string, mixed>, told: array<string, mixed>, least: int, most: int} */
+    /** @return array{was: array<string, mixed>, told: array<string, mixed>, least: int, most: int, outside: 0, of: 0} */
     private function inCells(mixed $metres): array
     {
         $metres = is_string($metres) && preg_match('/^\d{1,7}$/D', $metres) === 1 ? (int) $metres : 0;
@@ -67,10 +68,15 @@ final readonly class PlaceTold
             ],
             'least' => $least,
             'most' => $most,
+            'outside' => 0,
+            'of' => 0,
         ];
     }
 
-    /** @return array{was: array<string, mixed>, told: array<string, mixed>|null, least: null, most: null} */
+    /**
+     * @return array{was: array<string, mixed>, told: array<string, mixed>|null, least: null, most: null,
+     *     outside: int, of: int}
+     */
     private function inArea(mixed $areas): array
     {
         $known = array_column(SeenBy::areas($this->layer), 'id');
@@ -78,8 +84,10 @@ final readonly class PlaceTold
             throw Refused::because('audience_areas', 'areas', is_string($areas) ? $areas : null);
         }
         $of = AreasOfRecords::of($this->layer, (int) $areas);
-        $rows = array_values($this->rows()->limit(self::TRIED)->get()->all());
-        [$row, $around] = $of->first($rows) ?? [$rows[0] ?? null, null];
+        $rows = array_values($this->rows()->limit(self::TRIED)->get(['id', 'lon', 'lat', 'z'])->all());
+        [$first, $around, $inside] = $of->first($rows);
+        $first ??= $rows[0] ?? null;
+        $row = $first === null ? null : $this->rows()->where('id', $first->id)->first();
 
         return [
             'was' => $row === null
@@ -88,6 +96,8 @@ final readonly class PlaceTold
             'told' => $around,
             'least' => null,
             'most' => null,
+            'outside' => count($rows) - $inside,
+            'of' => count($rows),
         ];
     }
 

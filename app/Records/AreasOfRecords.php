@@ -74,18 +74,17 @@ final class AreasOfRecords
 
     /**
      * @param  list<stdClass>  $rows
-     * @return array{stdClass, array{type: string, coordinates: list<mixed>}|null}|null the first of them that lies in
-     *     an area, and that area
+     * @return array{stdClass|null, array{type: string, coordinates: list<mixed>}|null, int} the first of them that
+     *     lies in an area, and that area; how many of them lie in one
      */
-    public function first(array $rows): ?array
+    public function first(array $rows): array
     {
-        foreach ($this->areasOf($rows) as $i => $area) {
-            if ($area !== null) {
-                return [$rows[$i], Wkb::geoJson($this->shapes[$area], GeometryKind::Area)];
-            }
-        }
+        $inside = array_filter($this->areasOf($rows), static fn (?int $area): bool => $area !== null);
+        $first = array_key_first($inside);
 
-        return null;
+        return $first === null
+            ? [null, null, 0]
+            : [$rows[$first], Wkb::geoJson($this->shapes[$inside[$first]], GeometryKind::Area), count($inside)];
     }
 
     /**

@@ -373,8 +373,11 @@ it('goes by the copies of its areas in a copy, and tells no places where it has 
     $seen = fn (): array => VisibleRecords::of(Viewer::anyone(), Layer::query()->findOrFail($this->nests->id))
         ->rows()->pluck('lon')->filter()->all();
     expect($seen())->toHaveCount(2);
+    $map = $this->mapOf($this->nests, [], Audience::Link);
+    $note = fn (): string => $this->getJson("/api/v1/open/maps/$map->link_token")->assertOk()->json('notes.0');
+    expect($note())->toContain('the area that it lies in');
     $this->sectors->refresh()->delete();
-    expect($seen())->toBe([]);
+    expect($seen())->toBe([])->and($note())->toContain('is not told');
 });
 
 it('hides in a copy what was hidden', function (): void {
@@ -409,7 +412,9 @@ it('shows what becomes of one place', function (): void {
     expect($blurred->json('least'))->toBeGreaterThanOrEqual(500)
         ->and(PointInArea::of($blurred->json('told.coordinates.0'), ...$blurred->json('was.coordinates')))->toBeTrue();
     $in = $this->getJson("/api/v1/layers/{$this->nests->id}/blurred?areas={$this->sectors->id}")->assertOk();
-    expect($in->json('told.coordinates.0'))->toContain([-11.6, -14.6]);
+    expect($in->json('told.coordinates.0'))->toContain([-11.6, -14.6])
+        // One of the three lies in no sector.
+        ->and([$in->json('outside'), $in->json('of')])->toBe([1, 3]);
     foreach (['metres=3', '', 'areas=', "areas={$this->nests->id}", 'areas[]=1', 'metres[]=1'] as $bent) {
         $this->getJson("/api/v1/layers/{$this->nests->id}/blurred?$bent")->assertStatus(422);
     }

@@ -1762,6 +1762,8 @@ export interface components {
       told: components['schemas']['Geometry'] | null
       least: number | null
       most: number | null
+      outside: number
+      of: number
     }
     AlertRule: {
       /** @enum {string} */

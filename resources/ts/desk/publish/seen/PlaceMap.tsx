@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { BACKDROPS } from '../../../shared/map/backdrop'
@@ -98,6 +99,11 @@ export function PlaceMap({ layer, points, metres, areas }: Props) {
                   })}
             </span>
           </Box>
+          {data.outside > 0 && (
+            <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+              {t('seen.map.outside', { n: data.outside, of: data.of })}
+            </Typography>
+          )}
         </>
       )}
     </Box>
