@@ -44,7 +44,10 @@ final readonly class PlaceTold
         return $areas === null ? $one->inCells($request->query('metres')) : $one->inArea($areas);
     }
 
-    /** @return array{was: array<string, mixed>, told: array<string, mixed>, least: int, most: int, outside: 0, of: 0} */
+    /**
+     * @return array{was: array<string, mixed>, told: array<string, mixed>, least: int, most: int, outside: int,
+     *     of: int}
+     */
     private function inCells(mixed $metres): array
     {
         $metres = is_string($metres) && preg_match('/^\d{1,7}$/D', $metres) === 1 ? (int) $metres : 0;
