@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AcceptanceController;
 use App\Http\Controllers\AccountController;
 use App\Http\Controllers\AddressController;
 use App\Http\Controllers\AlertController;
@@ -245,6 +246,7 @@ Route::prefix('api/v1')->group(function (): void {
             ->can('view', 'layer');
         Route::post('layers/{layer}/records/{record}/asked', [RecordQuestionController::class, 'store'])
             ->can('design', 'layer');
+        Route::post('layers/{layer}/accepted', [AcceptanceController::class, 'store'])->can('design', 'layer');
         Route::delete('asked/{asked}', [RecordQuestionController::class, 'close'])->can('manage', 'asked');
         Route::get('programmes/{programme}/disputes', [ConflictController::class, 'index'])->can('manage', 'programme');
         Route::post('disputes/{dispute}', [ConflictController::class, 'settle'])->can('manage', 'dispute');

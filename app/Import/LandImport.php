@@ -212,6 +212,9 @@ final class LandImport implements ShouldQueue
                         'created_by = '.($import->user_id ?? 'null'),
                         'collected_at = utc_timestamp(3)',
                         'received_at = utc_timestamp(3)',
+                        // Who brings them in coordinates, and has looked at them.
+                        'accepted_at = utc_timestamp(3)',
+                        'accepted_by = '.($import->user_id ?? 0),
                         ...$layer->has_shapes
                             ? [
                                 $layer->design()->geometry === GeometryKind::Point

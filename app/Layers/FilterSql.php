@@ -67,6 +67,7 @@ final readonly class FilterSql
             Subject::PLACE => $this->places ? $this->place($query, $c) : $query->whereRaw('1 = 0'),
             Subject::CREW => $this->crew($query, $c),
             Subject::OWN => $query->where("$this->table.created_by", $this->person ?? 0),
+            Subject::ACCEPTED => $query->whereNull("$this->table.accepted_at", not: $this->bound($c) === true),
             Subject::VISITS => $this->number($query, $this->visitsSql('count(*)'), $c),
             default => $c->subject->ofVisit
                 ? $this->latestVisit($query, $c)

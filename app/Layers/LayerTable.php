@@ -39,6 +39,8 @@ final class LayerTable
             $table->unsignedSmallInteger('satellites')->nullable();
             $table->string('fix_type', 10)->nullable();
             $table->dateTime('fix_at')->nullable();
+            $table->dateTime('accepted_at', 3)->nullable()->comment('missing: to be looked at');
+            $table->unsignedBigInteger('accepted_by')->nullable()->comment('0: nobody in person');
             if ($visits) {
                 $table->binary('parent', 16, true)->comment('the record that was visited');
                 $table->index(['parent', 'deleted', 'collected_at'], 'visits');

@@ -151,6 +151,15 @@ class Programme extends Model
         return $this->known[$user->id] ??= $this->members()->where('user_id', $user->id)->first();
     }
 
+    public function isCoordinatedBy(int $person): bool
+    {
+        $member = array_key_exists($person, $this->known)
+            ? $this->known[$person]
+            : $this->known[$person] = $this->members()->where('user_id', $person)->first();
+
+        return $member?->role === Role::Coordinator;
+    }
+
     /**
      * What somebody is in each of many programmes, asked for once.
      *

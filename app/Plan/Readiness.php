@@ -9,6 +9,7 @@ use App\Models\Layer;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\Records\Acceptance;
 use App\Records\VisibleRecords;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
@@ -59,6 +60,7 @@ final class Readiness
                     in_array($l->id, $open, true),
                     AudienceRules::rule($l, AudienceName::link())->tellsPlaces(),
                     AudienceRules::said($l, AudienceName::link()) !== null,
+                    AudienceRules::rule($l, AudienceName::link())->accepted ? Acceptance::left($viewer, $l) : 0,
                 ),
             )
             ->all());

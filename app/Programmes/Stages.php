@@ -55,6 +55,7 @@ final class Stages
                     ->whereNull('answered_at')
                     ->whereNull('closed_at')
                     ->count(),
+                'waiting' => $decides === [] ? 0 : array_sum(array_column($counts, 2)),
                 'today' => array_sum(array_column($counts, 1)),
                 'records' => array_sum(array_column($counts, 0)),
             ],

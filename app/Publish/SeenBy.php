@@ -10,6 +10,7 @@ use App\Models\Programme;
 use App\Models\Slice;
 use App\Models\User;
 use App\Plan\ShownThings;
+use App\Records\Acceptance;
 use App\Records\BringToldPlaces;
 use App\Rights\AudienceName;
 use App\Rights\AudienceRules;
@@ -40,7 +41,7 @@ final class SeenBy
         return [
             'audiences' => $audiences,
             'layers' => array_values(
-                $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name')))->all(),
+                $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name'), $viewer))->all(),
             ),
             'things' => $things,
             'work' => array_replace(array_fill_keys(WorkSeen::ALL, []), $programme->work_seen ?? []),
@@ -51,7 +52,7 @@ final class SeenBy
      * @param  list<string>  $audiences  names
      * @return array<string, mixed>
      */
-    public static function layer(Layer $layer, array $audiences): array
+    public static function layer(Layer $layer, array $audiences, User $viewer): array
     {
         $design = $layer->design();
         $tell = $design->rules->placeReaders();
@@ -65,6 +66,7 @@ final class SeenBy
             'areas' => $areas,
             'photos' => $design->photos->allowed,
             'visits_of' => $layer->visits_of,
+            'to_check' => Acceptance::left($viewer, $layer),
             'fields' => array_map(
                 static fn (Field $f): array => [
                     'key' => $f->key,
@@ -158,6 +160,7 @@ final class SeenBy
                 'was' => (string) json_encode($stands),
                 'rows' => $rule === null ? 'unsaid' : $becomes->toArray()['rows'],
                 'place' => $becomes->place->value,
+                'accepted' => $becomes->accepted ? 'yes' : 'no',
                 'metres' => $becomes->blur?->metres,
                 'areas' => array_column(self::areas($now), 'title', 'id')[$becomes->areas ?? 0] ?? null,
                 'fields' => $becomes->fields === null ? -1 : count($becomes->fields),

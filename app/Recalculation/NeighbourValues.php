@@ -20,7 +20,8 @@ final class NeighbourValues implements RecordListener
 {
     public function wants(Layer $layer, Cause $cause, bool $isRange): bool
     {
-        return $cause !== Cause::Files && ($layer->is_area || ($isRange && $layer->visits_of !== null));
+        return ! in_array($cause, [Cause::Files, Cause::Checked], true)
+            && ($layer->is_area || ($isRange && $layer->visits_of !== null));
     }
 
     public function hear(RecordsChanged $changed): void

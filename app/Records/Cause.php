@@ -29,6 +29,9 @@ enum Cause: string
     /** A file arrived, was announced, taken away or put back. */
     case Files = 'files';
 
+    /** Records were accepted as they are, or are to be looked at again. */
+    case Checked = 'checked';
+
     /** Calculated values follow visits. */
     case Visits = 'visits';
 

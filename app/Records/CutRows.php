@@ -25,7 +25,9 @@ final readonly class CutRows
     private const SHAPE = ['shape', 'length_m', 'area_m2'];
 
     /** Of whoever belongs to the programme beside those for links. */
-    private const OF_RECORDS = ['version', 'design_version', 'deleted', 'created_by', 'received_at'];
+    private const OF_RECORDS = [
+        'version', 'design_version', 'deleted', 'created_by', 'received_at', 'accepted_at', 'accepted_by',
+    ];
 
     /** What the device said of the place; how high it is tells of it too. */
     private const FIX = ['accuracy', 'altitude', 'satellites', 'fix_type', 'fix_at'];

@@ -35,7 +35,10 @@ final class RecordView
             array_column(array_filter($rows, static fn (stdClass $r): bool => (bool) ($r->seen_photos ?? true)), 'id'),
         );
         $authors = DB::table('users')
-            ->whereIn('id', array_unique(array_filter(array_column($rows, 'created_by'))))
+            ->whereIn('id', array_unique(array_filter([
+                ...array_column($rows, 'created_by'),
+                ...array_column($rows, 'accepted_by'),
+            ])))
             ->pluck('name', 'id');
 
         // What is made of fields that are hidden is as it was stored.
@@ -92,6 +95,12 @@ final class RecordView
                 'collected_at' => StoredRow::instant($row->collected_at),
                 'received_at' => StoredRow::instant($row->received_at),
                 'author' => $authors[$row->created_by] ?? null,
+                'accepted' => $row->accepted_at === null
+                    ? null
+                    : [
+                        'at' => StoredRow::instant($row->accepted_at),
+                        'by' => $authors[$row->accepted_by] ?? null,
+                    ],
                 'values' => (object) ($around === null || ! ($row->seen_whole ?? true)
                     ? StoredRow::values($design, $row)
                     : self::freshValues($design, $around->at($row), $row)),

@@ -114,16 +114,80 @@ final class RecordWriter
     public function write(array $new, array $changed, array $before, array $history): void
     {
         FirstHistory::keep($this->layer, $before);
+        $versions = array_column($before, 'version', 'id');
+        [$new, $changed] = $this->checked($new, $changed, $versions);
         BulkInsert::into($this->layer->table(), self::sameColumns($new));
         BulkInsert::over($this->layer->table(), self::sameColumns($changed));
         BulkInsert::into('record_history', self::sameColumns($history));
         foreach ($new as $row) {
             $this->name($row['id'], 0, $row['parent'] ?? null);
         }
-        $versions = array_column($before, 'version', 'id');
         foreach ($changed as $row) {
             $this->name($row['id'], $versions[$row['id']] ?? 0, $row['parent'] ?? null);
         }
+    }
+
+    /**
+     * What coordinators bring is accepted with it, and what they change stays as it was; whatever others bring or
+     * change is to be looked at first.
+     *
+     * @param  list<array<string, mixed>>  $new
+     * @param  list<array<string, mixed>>  $changed  whole rows
+     * @param  array<string, int>  $versions  before, by id
+     * @return array{list<array<string, mixed>>, list<array<string, mixed>>}
+     */
+    private function checked(array $new, array $changed, array $versions): array
+    {
+        if ($new === [] && $changed === []) {
+            return [$new, $changed];
+        }
+        if ($this->isCoordinators()) {
+            $accepted = self::acceptance(self::now(), $this->user);
+
+            return [array_map(static fn (array $row): array => [...$row, ...$accepted], $new), $changed];
+        }
+        foreach ($changed as $i => $row) {
+            // Some are written for their number alone: who sent them hears what stands.
+            if (($versions[$row['id']] ?? 0) !== $row['version']) {
+                $changed[$i] = [...$row, ...self::acceptance(null, $this->user)];
+            }
+        }
+
+        return [$new, $changed];
+    }
+
+    private function isCoordinators(): bool
+    {
+        return $this->user !== null && $this->layer->programme->isCoordinatedBy($this->user);
+    }
+
+    /**
+     * By whom it was accepted last stays with a record that is to be looked at again: whoever sees accepted ones alone
+     * may have seen it.
+     *
+     * @return array{accepted_at: string|null, accepted_by?: int|null}
+     */
+    private static function acceptance(?string $at, ?int $by): array
+    {
+        return $at === null ? ['accepted_at' => null] : ['accepted_at' => $at, 'accepted_by' => $by];
+    }
+
+    private static function now(): string
+    {
+        return now()->format('Y-m-d H:i:s.v');
+    }
+
+    /**
+     * Says of records that they may stand as they are, or that they are to be looked at again. Nothing else of them
+     * changes, so they keep their versions.
+     *
+     * @param  Builder  $which  over the layer's table
+     * @param  string|null  $at  when they were accepted (UTC, as the database has it); null: they are to be looked at
+     * @return int how many
+     */
+    public function accept(Builder $which, ?string $at): int
+    {
+        return $this->update($which, self::acceptance($at, $this->user), []);
     }
 
     /**
@@ -138,7 +202,11 @@ final class RecordWriter
             $version = $this->records()->where('id', $id)->value('version');
             // Of what is held there is no record yet; whoever looks hears of the layer's number all the same.
             if ($version !== null) {
-                $this->records()->where('id', $id)->update(['change_number' => $number]);
+                $this->records()->where('id', $id)->update([
+                    'change_number' => $number,
+                    // A photo that came after somebody looked has been looked at by nobody.
+                    ...$this->isCoordinators() ? [] : self::acceptance(null, $this->user),
+                ]);
                 $this->name($id, (int) $version, null);
             }
         }

@@ -252,27 +252,28 @@ final readonly class VisibleRecords
      *
      * @param  iterable<Layer>  $layers
      * @param  string|null  $since  a moment (UTC, as the database has it): how many of them arrived from then on
-     * @return array<int, array{int, int}> by layer: all, and those since
+     * @return array<int, array{int, int, int}> by layer: all, those since, those that nobody has accepted as they are
      */
     public static function counts(User $person, iterable $layers, ?string $since = null): array
     {
         $counts = [];
         $union = null;
         foreach ($layers as $layer) {
-            $counts[$layer->id] = [0, 0];
+            $counts[$layer->id] = [0, 0, 0];
             $visible = self::for($person, $layer);
             if ($visible->seesNothing()) {
                 continue;
             }
             $one = $visible->rows()->selectRaw(
                 "$layer->id as layer, count(*) as n, "
-                    .($since === null ? '0' : 'coalesce(sum(received_at >= ?), 0)').' as new',
+                    .($since === null ? '0 as new, 0 as waiting' : 'coalesce(sum(received_at >= ?), 0) as new, '
+                        .'coalesce(sum(accepted_at is null), 0) as waiting'),
                 $since === null ? [] : [$since],
             );
             $union = $union === null ? $one : $union->unionAll($one);
         }
         foreach ($union?->get() ?? [] as $row) {
-            $counts[$row->layer] = [(int) $row->n, (int) $row->new];
+            $counts[$row->layer] = [(int) $row->n, (int) $row->new, (int) $row->waiting];
         }
 
         return $counts;
@@ -312,6 +313,8 @@ final readonly class VisibleRecords
     {
         return LayerRows::live($this->layer)
             ->where('change_number', '>', $since)
+            // What nobody has ever accepted was never seen.
+            ->when($this->sight->waitsForAcceptance(), static fn (Builder $q) => $q->whereNotNull('accepted_by'))
             ->whereNotIn('id', $this->rows()->where('change_number', '>', $since)->select('id'))
             ->exists();
     }

@@ -20,6 +20,7 @@ final readonly class Rule
      * @param  list<string>|null  $fields  keys; null: all, also those to come
      * @param  int|null  $least  records that a figure must be of, where figures alone are told
      * @param  int|null  $areas  number of the layer whose areas stand for the places in them
+     * @param  bool  $accepted  whether records are seen only once a coordinator has accepted them as they are
      */
     private function __construct(
         public Rows $rows,
@@ -30,6 +31,7 @@ final readonly class Rule
         public bool $photos,
         public ?int $least = null,
         public ?int $areas = null,
+        public bool $accepted = false,
     ) {
     }
 
@@ -50,8 +52,8 @@ final readonly class Rule
     }
 
     /**
-     * Reads `{rows: all|slice|own|none, slice?, place: exact|cell|area|none, metres?, areas?, fields: [keys]|null,
-     * photos, least?}`.
+     * Reads `{rows: all|slice|own|none, slice?, accepted?, place: exact|cell|area|none, metres?, areas?,
+     * fields: [keys]|null, photos, least?}`.
      *
      * @param  array<int, Filter>  $slices  of the layer, by number
      * @param  list<int>  $areas  numbers of the layers whose areas can stand for places
@@ -80,6 +82,11 @@ final readonly class Rule
         if ($rows !== 'all' && ! (is_int($slice) && isset($slices[$slice]))) {
             throw Refused::because($rows === 'slice' ? 'slice_unknown' : 'audience_rows', 'rows');
         }
+        $accepted = $in['accepted'] ?? false;
+        if (! is_bool($accepted)) {
+            // Taken for no, it would open more than was meant.
+            throw Refused::because('audience_accepted', 'accepted', is_scalar($accepted) ? $accepted : null);
+        }
         $place = Sharpness::tryFrom(is_string($in['place'] ?? null) ? $in['place'] : '')
             ?? throw Refused::because('audience_place', 'place');
         $metres = $place === Sharpness::Cell ? self::metres($in['metres'] ?? null) : null;
@@ -103,6 +110,7 @@ final readonly class Rule
             $least === null && ($in['photos'] ?? null) === true,
             $least,
             is_int($of) ? $of : null,
+            $accepted,
         );
     }
 
@@ -179,7 +187,7 @@ final readonly class Rule
      *
      * @param  array{rows: string, slice: int|null, place: string, metres: int|null, fields: list<string>|null,
      *     photos: bool, bands: list<array{int, int, int}>|null, least?: int|null, areas?: int|null,
-     *     ...<mixed>}  $stored  as {@see toStored()} gave it
+     *     accepted?: bool, ...<mixed>}  $stored  as {@see toStored()} gave it
      */
     public static function stored(array $stored): self
     {
@@ -192,6 +200,7 @@ final readonly class Rule
             $stored['photos'],
             $stored['least'] ?? null,
             $stored['areas'] ?? null,
+            $stored['accepted'] ?? false,
         );
     }
 
@@ -208,6 +217,7 @@ final readonly class Rule
         return [
             'rows' => $this->slice === null ? $this->rows->value : 'slice',
             'slice' => $this->slice,
+            'accepted' => $this->accepted,
             'place' => $this->place->value,
             'metres' => $this->blur?->metres,
             'areas' => $this->areas,

@@ -253,7 +253,7 @@ final readonly class Sight
             $rule->place,
             $rule->fields,
             $single && $rule->photos,
-            $slice,
+            $rule->accepted ? Filter::accepted($slice) : $slice,
             $rule->blur,
             $rule->areas,
             $areas,
@@ -325,6 +325,18 @@ final readonly class Sight
                     ! in_array($k, $hidden, true),
             ),
         );
+    }
+
+    /** Whether records of others are seen only once they have been accepted. */
+    public function waitsForAcceptance(): bool
+    {
+        foreach ($this->ways === [] ? [$this] : $this->ways as $way) {
+            if ($way->rows === Rows::All && $way->only?->asksForAccepted() !== true) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /** Whether all that there is of a record is let through, so that nothing need be cut. */

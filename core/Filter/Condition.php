@@ -18,6 +18,11 @@ final readonly class Condition
     ) {
     }
 
+    public function isAcceptance(): bool
+    {
+        return $this->subject->field === null && $this->subject->key === Subject::ACCEPTED && $this->value === true;
+    }
+
     /** @return list<string|int|float|bool> of a test that takes several values */
     public function values(): array
     {

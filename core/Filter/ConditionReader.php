@@ -113,6 +113,7 @@ final readonly class ConditionReader
                 Subject::COLLECTED => $day,
                 Subject::CREW => is_int($value) && $value > 0,
                 Subject::OWN => $value === true,
+                Subject::ACCEPTED => is_bool($value),
                 Subject::VISITS => is_int($value) && $value >= 0 && $value <= 1_000_000,
                 default => false,
             },

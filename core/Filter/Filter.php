@@ -29,6 +29,29 @@ final readonly class Filter
         return new self(Joined::All, []);
     }
 
+    /** Those that a coordinator has accepted as they are, of all or of those that another filter lets through. */
+    public static function accepted(?self $of): self
+    {
+        $accepted = new Condition(Subject::accepted(), Test::Is, true);
+
+        return new self(Joined::All, $of === null ? [$accepted] : [$accepted, $of]);
+    }
+
+    /** Whether it lets nothing through that no coordinator has accepted. */
+    public function asksForAccepted(): bool
+    {
+        if ($this->joined !== Joined::All) {
+            return false;
+        }
+        foreach ($this->parts as $part) {
+            if ($part instanceof self ? $part->asksForAccepted() : $part->isAcceptance()) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /**
      * Reads `{all: [...]}`, `{any: [...]}` or `{none: [...]}`.
      *

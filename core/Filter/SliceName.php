@@ -64,6 +64,7 @@ final readonly class SliceName
             Subject::VISITS => "visits_{$c->test->value}",
             Subject::CREW => "crew_{$c->test->value}",
             Subject::OWN => 'own',
+            Subject::ACCEPTED => $c->value === true ? 'accepted' : 'to_check',
             default => $c->test->value,
         };
     }

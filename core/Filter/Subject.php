@@ -25,6 +25,9 @@ final readonly class Subject
     /** Whether it was made by whoever looks. */
     public const OWN = '@own';
 
+    /** Whether a coordinator has accepted it as it is. */
+    public const ACCEPTED = '@accepted';
+
     /** How many visits there have been. */
     public const VISITS = '@visits';
 
@@ -55,6 +58,7 @@ final readonly class Subject
             $key === self::PLACE => new self($key, null, false, [Test::InArea, Test::Within, Test::InShape]),
             $key === self::CREW => new self($key, null, false, [Test::OneOf, Test::NoneOf]),
             $key === self::OWN => new self($key, null, false, [Test::Is]),
+            $key === self::ACCEPTED => self::accepted(),
             $key === self::VISITS => $visits === null ? null : new self($key, null, false, self::NUMBER),
             default => null,
         };
@@ -68,7 +72,7 @@ final readonly class Subject
     public static function all(LayerDesign $design, ?LayerDesign $visits): array
     {
         $keys = array_map(static fn (Field $f): array => [$f->key, false], $design->valueFields());
-        foreach ([self::COLLECTED, self::PLACE, self::CREW, self::OWN, self::VISITS] as $key) {
+        foreach ([self::COLLECTED, self::PLACE, self::CREW, self::OWN, self::ACCEPTED, self::VISITS] as $key) {
             $keys[] = [$key, false];
         }
         foreach ($visits?->valueFields() ?? [] as $field) {
@@ -86,6 +90,11 @@ final readonly class Subject
         }
 
         return $all;
+    }
+
+    public static function accepted(): self
+    {
+        return new self(self::ACCEPTED, null, false, [Test::Is]);
     }
 
     /** @return list<Test> */

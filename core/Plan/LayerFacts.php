@@ -14,6 +14,7 @@ final readonly class LayerFacts
      * @param  bool  $isOpen  whether something that everyone with its link can open shows it
      * @param  bool  $exact  whether everyone with a link sees to the metre where its records are
      * @param  bool  $decided  whether somebody said what everyone with a link sees of it
+     * @param  int  $waiting  records that nobody with the link sees because they are not accepted yet
      */
     public function __construct(
         public int $id,
@@ -23,6 +24,7 @@ final readonly class LayerFacts
         public bool $isOpen = false,
         public bool $exact = false,
         public bool $decided = false,
+        public int $waiting = 0,
     ) {
     }
 }

@@ -55,6 +55,11 @@ final class ReadyCheck
             if ($facts->isOpen && $design->geometry === GeometryKind::Point) {
                 $lines[] = new ReadyLine('seen', ! $facts->exact || $facts->decided, 'seen', $facts->id, $title);
             }
+            if ($facts->isOpen && $facts->waiting > 0) {
+                $lines[] = new ReadyLine('accepted', false, 'check', $facts->id, $title + [
+                    'count' => $facts->waiting,
+                ]);
+            }
             // A visit is tried and seen with the record that it belongs to.
             if ($design->visitsOf === null) {
                 $lines[] = new ReadyLine('trial', $facts->tried, 'trial', $facts->id, $title);

@@ -9,7 +9,7 @@ final readonly class ReadyLine
 {
     /**
      * @param  string  $code  key of its sentences, `ready.<code>` and `ready.<code>.why`
-     * @param  'rights'|'photos'|'people'|'area'|'map'|'trial'|'layer'|'questions'|'pack'|'seen'|'info'  $fix
+     * @param  'rights'|'photos'|'people'|'area'|'map'|'trial'|'layer'|'questions'|'pack'|'seen'|'check'|'info'  $fix
      * @param  array<string, scalar|null>  $params
      */
     public function __construct(

@@ -13,6 +13,7 @@ use App\Models\Programme;
 use App\Models\Role;
 use App\Models\Upload;
 use App\Models\User;
+use App\Records\Acceptance;
 use App\Sync\SyncRound;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Str;
@@ -96,6 +97,19 @@ final class NestPatrol
         Morning::fill($programme, $layer->refresh(), $walks->refresh());
         DawnAlerts::make($programme->refresh(), $layer->refresh());
         DemoGroups::make($programme, $layer->refresh());
+        self::accept($programme, $mara);
+    }
+
+    /** What came in until the day before yesterday has been looked at. */
+    private static function accept(Programme $programme, User $mara): void
+    {
+        $until = $programme->now()->subDays(2)->toDateString();
+        foreach ($programme->layers()->get() as $layer) {
+            (new Acceptance($mara, $layer, true))->all(
+                [$layer->filter(['all' => [['field' => 'collected_at', 'test' => 'until', 'value' => $until]]])],
+                $layer->change_number,
+            );
+        }
     }
 
     /**

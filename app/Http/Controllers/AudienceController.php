@@ -109,7 +109,7 @@ final class AudienceController
         }
         SeenBy::save($layer, $of, $request->input('rule'), $request->input('was'));
 
-        return new JsonResponse(SeenBy::layer($layer->refresh(), [$of->name]));
+        return new JsonResponse(SeenBy::layer($layer->refresh(), [$of->name], SignedIn::of($request)));
     }
 
     #[

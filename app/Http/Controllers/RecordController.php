@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Maps\MapFeatures;
 use App\Models\Layer;
 use App\People\SignedIn;
+use App\Records\Acceptance;
 use App\Records\RecordEdit;
 use App\Records\RecordFiles;
 use App\Records\RecordHistory;
@@ -71,6 +72,13 @@ final class RecordController
         return new JsonResponse([
             'total' => $total,
             'page_size' => self::PAGE,
+            // Who may accept what came in is told how much waits for it.
+            ...SignedIn::of($request)->can('design', $layer)
+                ? [
+                    'to_check' => Acceptance::left(SignedIn::of($request), $layer),
+                    'as_of' => AcceptanceController::asOf($layer),
+                ]
+                : [],
             'next' => $rows->count() < self::PAGE || ($last = $rows->last()) === null
                 ? null
                 : OpaqueId::of(pack('J2', 0, $last->change_number), "pages of $layer->id"),

@@ -11,6 +11,7 @@ use PinYard\Bits\Coder;
 use PinYard\Bits\NumberCoder;
 use PinYard\Board\Grouping;
 use PinYard\Design\FieldKind;
+use PinYard\Filter\Subject;
 
 /**
  * Something of each record that is counted by bits, with the SQL that gives it. Days are days since the year nought,
@@ -42,6 +43,7 @@ final readonly class BitColumn
         $columns = [
             self::number(self::PERSON, 'created_by'),
             self::number(self::ARRIVED, self::seconds('received_at')),
+            new self(Subject::ACCEPTED, 'accepted_at is not null', false, false),
             ...self::moment(Grouping::COLLECTED, 'collected_at', $zone),
         ];
         foreach ($layer->design()->valueFields() as $field) {

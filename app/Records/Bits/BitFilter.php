@@ -61,6 +61,7 @@ final readonly class BitFilter
             return match ($c->subject->key) {
                 Subject::CREW => $this->crew($c),
                 Subject::OWN => $this->bits->numbers(BitColumn::PERSON)->equalTo($this->person ?? 0),
+                Subject::ACCEPTED => $this->accepted($c->value === true),
                 Subject::COLLECTED => $this->day($c, Subject::COLLECTED, true),
                 default => throw new NotByBits($c->subject->key),
             };
@@ -141,6 +142,13 @@ final readonly class BitFilter
     private function startOf(string $day, int $plus = 0): int
     {
         return (new \DateTimeImmutable($day, $this->zone))->modify("+$plus days")->getTimestamp() + self::EPOCH;
+    }
+
+    private function accepted(bool $is): \GMP
+    {
+        $accepted = $this->bits->choices(Subject::ACCEPTED)->withAny([1]);
+
+        return $is ? $accepted : $this->not($accepted);
     }
 
     private function crew(Condition $c): \GMP

@@ -90,6 +90,8 @@ final readonly class StoodRows
                 'altitude' => $then->altitude,
                 'version' => $then->version,
                 'design_version' => $then->design_version,
+                // What was accepted is what it became.
+                'accepted_at' => null,
             ];
             foreach ($fills as $fill) {
                 if ($fill->version > $then->version && $fill->at < $this->day->until) {

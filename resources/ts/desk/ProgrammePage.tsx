@@ -81,8 +81,8 @@ function notes({ stages }: ProgrammeWithStages): Partial<Record<Stage, StageNote
         ? { text: t('note.disputes', { n: n('check', 'disputes') }), tone: 'warn' }
         : n('check', 'answers') > 0
           ? { text: t('note.answers', { n: n('check', 'answers') }), tone: 'warn' }
-          : n('check', 'today') > 0
-            ? { text: t('note.today', { n: n('check', 'today') }), tone: 'warn' }
+          : n('check', 'waiting') > 0
+            ? { text: t('note.tocheck', { n: n('check', 'waiting') }), tone: 'warn' }
             : { text: t('note.records', { n: n('check', 'records') }), tone: 'plain' },
     publish: {
       text: t('note.live', { n: n('publish', 'live') }),

@@ -15,6 +15,7 @@ import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
 import { geometryOf, isPoint, NOWHERE, placingOf, spotOf, type Placing } from './placing'
+import { AcceptBar, AcceptNotice } from './Accepting'
 import { BegunRecords } from './BegunRecords'
 import { CheckHead } from './CheckHead'
 import { CheckNotices } from './CheckNotices'
@@ -27,6 +28,7 @@ import { RecordGrid } from './RecordGrid'
 import { RecordPanel } from './RecordPanel'
 import { DeletedNotice, FillNotice } from './UndoNotices'
 import { ExportDialog } from './ExportDialog'
+import { useAccepting } from './useAccepting'
 import { keys } from '../queries/keys'
 import { layerOf, layersOf } from '../queries/layers'
 import { deleteRecord, readRecord, recordPageOf, restoreRecord, undoFill } from '../queries/records'
@@ -48,6 +50,7 @@ export function Check() {
   const [taking, setTaking] = useState(false)
   const [ticked, setTicked] = useState<string[]>([])
   const [slice, setSlice] = useState<number | null>(Number(search.get('slice')) || null)
+  const [only, setOnly] = useState(search.get('to_check') !== null)
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
@@ -60,7 +63,7 @@ export function Check() {
     )[0]?.id
   const layer = useQuery(layerOf(id))
   const records = useQuery({
-    ...recordPageOf(id, page, slice),
+    ...recordPageOf(id, page, slice, only),
     refetchInterval: 10_000,
     placeholderData: (old, before) => (before?.queryKey[1] === id ? old : undefined),
   })
@@ -109,6 +112,35 @@ export function Check() {
     else setSelected(record)
     setVisiting(null)
     void again()
+  }
+  const shownRows = records.data?.records ?? []
+  const accepting = useAccepting(id, shownRows, again)
+  const accept = async (record: RecordRow) => {
+    const at = shownRows.findIndex((r) => r.id === record.id)
+    const next = only ? (shownRows[at + 1] ?? shownRows[at - 1] ?? null) : null
+    if (!(await accepting.accept([record]))) return
+    // Of those that wait one goes on to the next.
+    if (next) setSelected(next)
+    else await look(record.id)
+  }
+  const look = async (record: string) => {
+    try {
+      if (id !== undefined) setSelected(await readRecord(id, record))
+    } catch (e) {
+      setFailed(e)
+    }
+  }
+  const acceptTicked = async () => {
+    if (!(await accepting.acceptIds(ticked))) return
+    setTicked([])
+    if (selected) await look(selected.id)
+  }
+  const acceptAll = async () => {
+    const asOf = records.data?.as_of
+    if (asOf !== undefined && (await accepting.acceptAll(asOf, slice)) && selected) await look(selected.id)
+  }
+  const undoAccepting = async () => {
+    if ((await accepting.undo()) && selected) await look(selected.id)
   }
   const begin = (what: 'new' | 'change', at: Placing, of: { layer: Layer; of: RecordRow } | null = null) => {
     setVisiting(of)
@@ -178,12 +210,14 @@ export function Check() {
   const asked = search.get('record')
   const wanted = Number(search.get('layer')) || null
   const within = Number(search.get('slice')) || null
+  const waiting = search.get('to_check') !== null
   useEffect(() => {
     if (!wanted) return
     setChosen(wanted)
     // A tile of a board leads to the very records that it is of.
     setSlice(within)
-  }, [wanted, within, asked])
+    setOnly(waiting)
+  }, [wanted, within, waiting, asked])
   useEffect(() => {
     // A link from the search opens its record.
     if (asked && id !== undefined)
@@ -224,6 +258,13 @@ export function Check() {
           chosen={id}
           ticked={ticked.length}
           slice={slice}
+          toCheck={records.data?.to_check}
+          only={only}
+          onOnly={(next) => {
+            setOnly(next)
+            setPage(FIRST)
+            setTicked([])
+          }}
           onSlice={(next) => {
             setSlice(next)
             setPage(FIRST)
@@ -251,11 +292,20 @@ export function Check() {
             onGoOn={(draft) => void goOn(draft)}
           />
         )}
-        <Problems error={failed ?? records.error ?? layer.error} />
+        <Problems error={failed ?? accepting.failed ?? records.error ?? layer.error} />
+        {layer.data?.rights.design && (
+          <AcceptBar
+            ticked={ticked.length}
+            waiting={only ? (records.data?.total ?? null) : null}
+            busy={accepting.busy}
+            onTicked={() => void acceptTicked()}
+            onAll={() => void acceptAll()}
+          />
+        )}
         <RecordGrid
           key={id}
           columns={columns}
-          records={records.data?.records ?? []}
+          records={shownRows}
           total={records.data?.total ?? 0}
           loading={records.isPending}
           page={page.number}
@@ -318,6 +368,9 @@ export function Check() {
                 begin('new', { ...NOWHERE, spot: spotOf(selected) }, { layer: visits, of: selected })
               }
               onOpenVisit={openVisit}
+              accepting={accepting.busy}
+              onAccept={() => void accept(selected)}
+              onTakeBack={() => void accepting.takeBack(selected).then((ok) => ok && look(selected.id))}
             />
           ) : (
             <Typography color="text.secondary">{t('check.pick')}</Typography>
@@ -344,6 +397,11 @@ export function Check() {
           }}
         />
       )}
+      <AcceptNotice
+        done={accepting.done}
+        onUndo={() => void undoAccepting()}
+        onClose={accepting.close}
+      />
       <FillNotice fill={filled} onUndo={() => void takeFillBack()} onClose={() => setFilled(null)} />
       <DeletedNotice record={gone} onUndo={() => void bringBack()} onClose={() => setGone(null)} />
     </Box>

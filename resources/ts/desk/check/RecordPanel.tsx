@@ -12,6 +12,7 @@ import { Problems } from '../../shared/parts/Problems'
 import { formatInstant, t, type TextKey } from '../../shared/texts'
 import type { Layer, RecordRow, Working } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
+import { AcceptLine } from './Accepting'
 import { AskedOf } from './RecordQuestions'
 import { about } from './conflict'
 import { AddFiles, RecordFiles } from './RecordFiles'
@@ -27,6 +28,9 @@ type Props = {
   onRestored: (record: RecordRow) => void
   onVisit: (visits: Layer) => void
   onOpenVisit: (visits: Layer, visit: RecordRow) => void
+  accepting: boolean
+  onAccept: () => void
+  onTakeBack: () => void
 }
 
 /** One record with what can be done to it, and its history. */
@@ -39,6 +43,9 @@ export function RecordPanel({
   onRestored,
   onVisit,
   onOpenVisit,
+  accepting,
+  onAccept,
+  onTakeBack,
 }: Props) {
   const [history, setHistory] = useState(false)
   return (
@@ -49,6 +56,14 @@ export function RecordPanel({
           {t('visits.of', { name: record.visited_name ?? t('record.unnamed') })}
         </Typography>
       )}
+      <AcceptLine
+        record={record}
+        zone={zone}
+        mayAccept={layer.rights.design}
+        busy={accepting}
+        onAccept={onAccept}
+        onTakeBack={onTakeBack}
+      />
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
         {layer.rights.change && (
           <Button size="small" onClick={onEdit}>

@@ -58,7 +58,7 @@ export function DeletedNotice({
   )
 }
 
-const UndoButton = ({ onClick }: { onClick: () => void }) => (
+export const UndoButton = ({ onClick }: { onClick: () => void }) => (
   <Button size="small" color="inherit" variant="outlined" onClick={onClick}>
     {t('undo')}
   </Button>

@@ -36,6 +36,13 @@ export function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
       valueGetter: (_, row) => formatInstant(row.collected_at, zone),
     },
     { field: 'author', headerName: t('record.by'), width: 130, sortable: false },
+    {
+      field: 'accepted',
+      headerName: t('accept.column'),
+      width: 100,
+      sortable: false,
+      valueGetter: (_, row) => (row.accepted ? '✓' : t('accept.column.waits')),
+    },
     ...(layer.visits_layer === null
       ? []
       : [

@@ -34,6 +34,7 @@ function told(about: Entry['about']): string {
   if (about.rows === 'own') return t('seen.own')
   return [
     about.rows === 'slice' ? t('audit.rule.slice') : t('seen.rows.all'),
+    about.accepted === 'yes' && t('seen.accepted.word'),
     about.place === 'cell' && t('seen.blurred', { metres: said(about.metres) }),
     about.place === 'area' && t('seen.inareas', { areas: said(about.areas) }),
     about.place === 'none' && t('seen.noplace'),

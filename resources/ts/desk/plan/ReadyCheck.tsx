@@ -35,6 +35,8 @@ export function ReadyCheck() {
         return `${base}/check?layer=${line.layer}&add=1`
       case 'seen':
         return `${base}/publish/seen`
+      case 'check':
+        return `${base}/check?layer=${line.layer}&to_check=1`
       case 'questions':
         return `${base}/plan`
       case 'area':

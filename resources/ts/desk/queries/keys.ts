@@ -40,8 +40,12 @@ export const keys = {
   records: (layer: number) => ['records', layer] as const,
   record: (layer: number, record: string) => ['record', layer, record] as const,
   everyRecords: ['records'] as const,
-  recordPage: (layer: number, page: { number: number; after: string | null }, slice: number | null) =>
-    ['records', layer, page, slice] as const,
+  recordPage: (
+    layer: number,
+    page: { number: number; after: string | null },
+    slice: number | null,
+    toCheck: boolean,
+  ) => ['records', layer, page, slice, toCheck] as const,
   history: (record: string, version: number) => ['history', record, version] as const,
   conflictsOf: (record: string, version: number) => ['disputes-of', record, version] as const,
   visits: (record: string, visits: number | undefined) => ['visits', record, visits] as const,

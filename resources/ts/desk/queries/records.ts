@@ -3,18 +3,23 @@ import { api } from '../../shared/api'
 import type { Api, RecordRow, RecordVersion } from '../../shared/types'
 import { keys } from './keys'
 
+/** Those that nobody has accepted as they are. */
+const TO_CHECK = JSON.stringify({ all: [{ field: '@accepted', test: 'is', value: false }] })
+
 /** Records as Check looks at them. */
 export const recordPageOf = (
   layer: number | undefined,
   page: { number: number; after: string | null },
   slice: number | null,
+  toCheck: boolean,
 ) =>
   queryOptions({
-    queryKey: keys.recordPage(layer ?? 0, page, slice),
+    queryKey: keys.recordPage(layer ?? 0, page, slice, toCheck),
     queryFn: () => {
       const asked = new URLSearchParams({
         ...(page.after === null ? {} : { after: page.after }),
         ...(slice === null ? {} : { slice: String(slice) }),
+        ...(toCheck ? { filter: TO_CHECK } : {}),
       }).toString()
       return api<Api['RecordPage']>('GET', `/layers/${layer}/records${asked && `?${asked}`}`)
     },
@@ -100,6 +105,9 @@ export const readExport = (id: number) => api<Api['Export']>('GET', `/exports/${
 export const deleteExport = (id: number) => api('DELETE', `/exports/${id}`)
 
 export const sayPlace = (text: string) => api<{ said: string }>('POST', '/places/read', { text })
+
+export const sayAccepted = (layer: number, body: object) =>
+  api<Api['Acceptance']>('POST', `/layers/${layer}/accepted`, body)
 
 export const settleConflict = (conflict: number, body: object) => api('POST', `/disputes/${conflict}`, body)
 

@@ -6,7 +6,7 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import TextField from '@mui/material/TextField'
 import { t } from '../../shared/texts'
 import type { Api } from '../../shared/types'
-import { isDay, isNumber, takesList, type Line, type Subject } from './rule'
+import { isDay, isNumber, isYesNo, takesList, type Line, type Subject } from './rule'
 
 /** The input that fits what is asked, and how. */
 export function RuleValue({
@@ -21,7 +21,7 @@ export function RuleValue({
   onValue: (value: unknown) => void
 }) {
   if (takesList(line.test)) return <Several line={line} subject={subject} crews={crews} onValue={onValue} />
-  if (subject.kind === 'yes_no')
+  if (isYesNo(subject))
     return (
       <Choose
         value={line.value === false ? 'no' : 'yes'}

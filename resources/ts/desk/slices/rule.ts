@@ -37,6 +37,9 @@ export const isNumber = (subject: Subject) =>
 export const isDay = (subject: Subject) =>
   subject.kind === 'date' || subject.kind === 'date_time' || subject.field === 'collected_at'
 
+/** What is answered by yes or no. */
+export const isYesNo = (subject: Subject) => subject.kind === 'yes_no' || subject.field === '@accepted'
+
 /** A line about something, with its commonest test and nothing asked yet. */
 export function lineOn(subject: Subject, id: string = uuid()): Line {
   const test = subject.tests[0] ?? 'is'
@@ -47,7 +50,7 @@ export function lineOn(subject: Subject, id: string = uuid()): Line {
 export function blank(subject: Subject, test: FilterTest, before: unknown = undefined): unknown {
   if (isAlone(test)) return null
   if (subject.field === '@own') return true
-  if (subject.kind === 'yes_no') return typeof before === 'boolean' ? before : true
+  if (isYesNo(subject)) return typeof before === 'boolean' ? before : true
   if (takesList(test)) return Array.isArray(before) ? before : single(before)
   if (test === 'between') return isPair(before) ? before : [textOf(before), '']
   if (test === 'last_days') return textOf(before).match(/^\d+$/) ? before : '30'
@@ -73,7 +76,7 @@ export function valueOf(line: Line, subject: Subject): unknown {
     if (isNumber(subject)) return number(of) ?? undefined
     return typeof of === 'string' && of.trim() !== '' ? of : undefined
   }
-  if (subject.field === '@own' || subject.kind === 'yes_no') return value
+  if (subject.field === '@own' || isYesNo(subject)) return value
   if (test === 'last_days') {
     const days = number(value)
     return days !== null && Number.isInteger(days) && days >= 1 ? days : undefined

@@ -7,10 +7,10 @@ import { conditionsOf, isRule, partsOf, type Asked, type Condition, type Rule, t
  * (App\Layers\FilterSql); tests/vectors/slices.json holds both together. Every condition is true or false, never neither.
  */
 
-/** Whether a phone can tell at all: it does not know who is in which crew, nor layers that it does not carry. */
+/** Whether a phone can tell at all: it does not know who is in which crew, what was accepted, nor layers that it does not carry. */
 export const canTell = (rule: Rule, rules: Rules): boolean =>
   conditionsOf(rule).every((c) => {
-    if (c.field === '@crew') return false
+    if (c.field === '@crew' || c.field === '@accepted') return false
     const area = c.value as { layer: number; record: string }
     return c.test !== 'in_area' || rules.areaOf(area.layer, area.record) !== undefined
   })

@@ -67,6 +67,7 @@ export function RulePanel(props: Props) {
       <RowsPart {...{ layer, audience, rule, unsaid }} onChange={put} onUnsay={props.onUnsay} />
       {!unsaid && isShown(rule) && rule.rows !== 'own' && (
         <>
+          <AcceptedPart layer={layer} rule={rule} onChange={put} />
           {audience.kind !== 'makers' && <HowPart rule={rule} problem={problem} onChange={put} />}
           {rule.least === null ? (
             <PlacePart layer={layer} rule={rule} problem={problem} onChange={put} />
@@ -146,7 +147,7 @@ function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProp
     if (next === 'unsaid') return onUnsay()
     onChange(
       next === 'none' || next === 'own'
-        ? { rows: next, slice: null, least: null }
+        ? { rows: next, slice: null, accepted: false, least: null }
         : {
             ...(next === 'all'
               ? { rows: 'all' as const, slice: null }
@@ -183,6 +184,30 @@ function RowsPart({ layer, audience, rule, unsaid, onChange, onUnsay }: RowsProp
         </NativeSelect>
       )}
     </Labelled>
+  )
+}
+
+/** Whether records wait until somebody has looked at them. */
+function AcceptedPart({ layer, rule, onChange }: PartProps) {
+  return (
+    <Box>
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={rule.accepted}
+            onChange={(e) => onChange({ accepted: e.target.checked })}
+          />
+        }
+        label={t('seen.accepted')}
+      />
+      {rule.accepted && (
+        <Typography variant="body2" color="text.secondary">
+          {t('seen.accepted.hint')}
+          {layer.to_check > 0 && ` ${t('seen.accepted.left', { n: layer.to_check })}`}
+        </Typography>
+      )}
+    </Box>
   )
 }
 

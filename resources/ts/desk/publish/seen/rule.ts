@@ -16,6 +16,7 @@ export const isShown = (rule: AudienceRule) => rule.rows !== 'none'
 const NOTHING: SeenRule = {
   rows: 'none',
   slice: null,
+  accepted: false,
   place: 'none',
   metres: null,
   areas: null,
@@ -56,7 +57,7 @@ export function narrows(layer: SeenLayer, from: AudienceRule, to: AudienceRule):
   const sharp = (r: AudienceRule) =>
     ({ exact: 0, cell: r.metres ?? 0, area: MOST_METRES + 1, none: Infinity })[r.place]
   if (!isShown(from)) return false
-  if ((to.least ?? 1) > (from.least ?? 1)) return true
+  if ((to.least ?? 1) > (from.least ?? 1) || (to.accepted && !from.accepted)) return true
   if (rows(to) > rows(from) || (to.rows === 'slice' && from.rows === 'slice' && to.slice !== from.slice))
     return true
   return (
@@ -83,6 +84,7 @@ export function wordsOf(
     })
   if (rule.slice !== null)
     words.push({ text: layer.slices.find((s) => s.id === rule.slice)?.name ?? '', tone: 'plain' })
+  if (rule.accepted) words.push({ text: t('seen.accepted.word'), tone: 'info' })
   if (rule.place === 'cell')
     words.push({ text: t('seen.blurred', { metres: formatNumber(rule.metres ?? 0) }), tone: 'info' })
   if (rule.place === 'area')
