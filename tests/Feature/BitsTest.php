@@ -144,7 +144,7 @@ beforeEach(function (): void {
         $kind = $subject->field?->kind->value ?? $subject->key;
         $one = fn (): mixed => match ($kind) {
             'one_choice', 'several_choices' => $this->codes[array_rand($this->codes)],
-            'yes_no', Subject::OWN => (bool) random_int(0, 1),
+            'yes_no', Subject::OWN, Subject::ACCEPTED => (bool) random_int(0, 1),
             'whole_number' => random_int(-5, 15),
             'decimal' => random_int(-5_000, 95_000) / [100, 1_000][random_int(0, 1)],
             Subject::CREW => $this->crews[random_int(0, 1)],

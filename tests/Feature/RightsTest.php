@@ -96,6 +96,7 @@ const RIGHTS = [
     'GET api/v1/programmes/{programme}/asked' => COORDINATORS,
     'GET api/v1/layers/{layer}/records/{record}/asked' => MEMBERS,
     'POST api/v1/layers/{layer}/records/{record}/asked' => COORDINATORS,
+    'POST api/v1/layers/{layer}/accepted' => COORDINATORS,
     'DELETE api/v1/asked/{asked}' => COORDINATORS,
     'POST api/v1/disputes/{dispute}' => COORDINATORS,
     'GET api/v1/programmes/{programme}/questions' => MEMBERS,

@@ -168,6 +168,7 @@ it('tells what can be asked, with what fits each', function (): void {
         '@place',
         '@crew',
         '@own',
+        '@accepted',
         '@visits',
         'visit eggs',
         'visit state',
@@ -186,7 +187,7 @@ it('tells what can be asked, with what fits each', function (): void {
                 $s['choices'] !== [] => $s['choices'][0]['code'],
                 in_array($s['kind'], ['date', 'date_time'], true), $s['field'] === 'collected_at' => '2026-05-01',
                 $s['kind'] === 'short_text' => 'x',
-                $s['field'] === '@own' => true,
+                in_array($s['field'], ['@own', '@accepted'], true) => true,
                 default => 3,
             };
             $value = $values[$test] ??

@@ -151,8 +151,8 @@ final class PeopleController
     public function update(Request $request, Programme $programme, int $member): Response
     {
         $in = $request->validate([
-            'role' => ['sometimes', Rule::enum(Role::class)],
-            'makes' => ['sometimes', 'boolean'],
+            'role' => ['sometimes', 'filled', Rule::enum(Role::class)],
+            'makes' => ['sometimes', 'filled', 'boolean'],
             'crew' => ['sometimes', 'nullable', 'string', 'max:80'],
         ]);
         DB::transaction(static function () use ($request, $programme, $member, $in): void {

@@ -227,6 +227,7 @@ export interface components {
         disputes: number
         answers: number
         asked: number
+        waiting: number
         today: number
         records: number
       }
@@ -354,6 +355,7 @@ export interface components {
         | 'questions'
         | 'pack'
         | 'seen'
+        | 'check'
         | 'info'
       layer: number | null
       message: string
@@ -651,15 +653,28 @@ export interface components {
       collected_at: components['schemas']['Instant']
       received_at: components['schemas']['Instant']
       author: string | null
+      accepted: components['schemas']['Accepted'] | null
       values: components['schemas']['Values']
       name: string | null
       photos: components['schemas']['Photo'][]
     }
+    Accepted: {
+      at: components['schemas']['Instant']
+      by: string | null
+    }
     RecordPage: {
       total: number
       page_size: number
+      to_check?: number
+      as_of?: string
       next: string | null
       records: components['schemas']['RecordRow'][]
+    }
+    Acceptance: {
+      done: number
+      changed: number
+      at: components['schemas']['Instant'] | null
+      to_check: number
     }
     VisitsOfRecord: {
       layer: number | null
@@ -725,6 +740,7 @@ export interface components {
       collected_at: components['schemas']['Instant']
       received_at: components['schemas']['Instant']
       author: string | null
+      accepted: components['schemas']['Accepted'] | null
       values: components['schemas']['Values']
       name: string | null
       photos: components['schemas']['Photo'][]
@@ -1248,6 +1264,7 @@ export interface components {
       collected_at: components['schemas']['Instant']
       received_at: components['schemas']['Instant']
       author: string | null
+      accepted: components['schemas']['Accepted'] | null
       values: components['schemas']['Values']
       name: string | null
       photos: components['schemas']['Photo'][]
@@ -1668,6 +1685,7 @@ export interface components {
       /** @enum {string} */
       rows: 'all' | 'slice' | 'own' | 'none'
       slice: number | null
+      accepted: boolean
       /** @enum {string} */
       place: 'exact' | 'cell' | 'area' | 'none'
       metres: number | null
@@ -1697,6 +1715,7 @@ export interface components {
       areas: components['schemas']['AreaLayer'][]
       photos: boolean
       visits_of: number | null
+      to_check: number
       fields: components['schemas']['SeenField'][]
       slices: components['schemas']['SliceName'][]
       rules: {
@@ -1729,6 +1748,7 @@ export interface components {
       /** @enum {string} */
       rows: 'all' | 'slice' | 'own' | 'none'
       slice: number | null
+      accepted: boolean
       /** @enum {string} */
       place: 'exact' | 'cell' | 'area' | 'none'
       metres: number | null

@@ -98,7 +98,9 @@ export function AcceptNotice({
       onClose={(_, why) => {
         if (why === 'timeout') onClose()
       }}
-      message={done ? t(done.at ? 'accept.done' : 'accept.undone', { n: done.done, changed: done.changed }) : ''}
+      message={
+        done ? t(done.at ? 'accept.done' : 'accept.undone', { n: done.done, changed: done.changed }) : ''
+      }
       action={done?.at && done.done > 0 ? <UndoButton onClick={onUndo} /> : undefined}
     />
   )

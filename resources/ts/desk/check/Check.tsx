@@ -130,6 +130,9 @@ export function Check() {
       setFailed(e)
     }
   }
+  const takeBack = async (record: RecordRow) => {
+    if (await accepting.takeBack(record)) await look(record.id)
+  }
   const acceptTicked = async () => {
     if (!(await accepting.acceptIds(ticked))) return
     setTicked([])
@@ -370,7 +373,7 @@ export function Check() {
               onOpenVisit={openVisit}
               accepting={accepting.busy}
               onAccept={() => void accept(selected)}
-              onTakeBack={() => void accepting.takeBack(selected).then((ok) => ok && look(selected.id))}
+              onTakeBack={() => void takeBack(selected)}
             />
           ) : (
             <Typography color="text.secondary">{t('check.pick')}</Typography>
@@ -397,11 +400,7 @@ export function Check() {
           }}
         />
       )}
-      <AcceptNotice
-        done={accepting.done}
-        onUndo={() => void undoAccepting()}
-        onClose={accepting.close}
-      />
+      <AcceptNotice done={accepting.done} onUndo={() => void undoAccepting()} onClose={accepting.close} />
       <FillNotice fill={filled} onUndo={() => void takeFillBack()} onClose={() => setFilled(null)} />
       <DeletedNotice record={gone} onUndo={() => void bringBack()} onClose={() => setGone(null)} />
     </Box>

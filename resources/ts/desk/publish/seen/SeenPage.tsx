@@ -43,7 +43,17 @@ type At = { layer: number; audience: string }
 const nameOf = (at: At) => `${at.layer}/${at.audience}`
 
 /** The rule alone, without what the server says of it. */
-const bare = ({ rows, slice, accepted, place, metres, areas, fields, photos, least }: AudienceRule): AudienceRule => ({
+const bare = ({
+  rows,
+  slice,
+  accepted,
+  place,
+  metres,
+  areas,
+  fields,
+  photos,
+  least,
+}: AudienceRule): AudienceRule => ({
   rows,
   slice,
   accepted,
