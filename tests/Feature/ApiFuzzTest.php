@@ -109,7 +109,7 @@ function exampleOf(array $schema, array $description, int $depth = 0): mixed
     };
 }
 
-it('answers twenty thousand bent requests without a fault', function (int $seed): void {
+it('answers ten thousand bent requests without a fault', function (int $seed): void {
     $dice = new Mutator(new Randomizer(new Mt19937($seed)));
     $coordinator = $this->person();
     $programme = $this->programme($coordinator);
@@ -129,8 +129,10 @@ it('answers twenty thousand bent requests without a fault', function (int $seed)
         'programme' => $programme->id, 'layer' => $layer->id, 'record' => $operation['record'],
         'attachment' => $photo['id'], 'size' => 'thumb', 'map' => $map->id, 'board' => $board->id,
         'import' => $import->id,
-        'member' => 1, 'file' => 0, 'row' => 2,
-        'list' => $this->choiceList($programme)->id, 'fill' => 1, 'shelf' => 1, 'outing' => 1,
+        'member' => $programme->memberFor($this->crew($programme))->id, 'file' => 0, 'row' => 2,
+        'list' => $this->choiceList($programme)->id, 'fill' => 1, 'outing' => 1,
+        'shelf' => App\Models\Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id,
+        'group' => $programme->groups()->create(['name' => 'G'])->id,
         'upload' => (string) Illuminate\Support\Str::uuid7(), 'dispute' => 1, 'asked' => 1, 'export' => 1, 'mark' => 'x',
         'device' => 'x', 'token' => $map->link_token, 'part' => $map->layers[0]['id'],
     ];
@@ -186,4 +188,4 @@ it('answers twenty thousand bent requests without a fault', function (int $seed)
         }
     }
     expect($faults)->toBe([], "seed $seed");
-})->with(array_map(intval(...), explode(',', (string) (getenv('FUZZ_SEEDS') ?: '1,2,3,4,5,6,7,8'))));
+})->with(array_map(intval(...), explode(',', (string) (getenv('FUZZ_SEEDS') ?: '1,2,3,4'))));

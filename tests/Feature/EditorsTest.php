@@ -250,7 +250,7 @@ describe('a programme', function (): void {
             ->and($stages['collect'])
             ->toBe(['crew' => 1, 'waiting' => 9])
             ->and($stages['check'])
-            ->toBe(['disputes' => 0, 'answers' => 0, 'asked' => 0, 'today' => 2, 'records' => 2])
+            ->toBe(['disputes' => 0, 'answers' => 0, 'asked' => 0, 'waiting' => 2, 'today' => 2, 'records' => 2])
             ->and($stages['publish'])
             ->toBe(['live' => 0, 'all' => 0]);
         $people = $this->getJson("/api/v1/programmes/{$programme->id}/people")->json('people');

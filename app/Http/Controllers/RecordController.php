@@ -60,7 +60,7 @@ final class RecordController
     public function index(Request $request, Layer $layer): JsonResponse
     {
         $query = $this->query($request, $layer);
-        $total = (clone $query)->count();
+        $counts = (clone $query)->selectRaw('count(*) as n, coalesce(sum(accepted_at is null), 0) as waiting')->first();
         $after = $request->query('after');
         // By key: a page begins where the one before ended, whatever has come in since, and the last is as quick as the
         // first.
@@ -70,12 +70,14 @@ final class RecordController
         $rows = $query->orderByDesc('change_number')->limit(self::PAGE)->get();
 
         return new JsonResponse([
-            'total' => $total,
+            'total' => (int) ($counts->n ?? 0),
             'page_size' => self::PAGE,
             // Who may accept what came in is told how much waits for it.
             ...SignedIn::of($request)->can('design', $layer)
                 ? [
-                    'to_check' => Acceptance::left(SignedIn::of($request), $layer),
+                    'to_check' => array_intersect(array_keys($request->query()), ['bbox', 'filter', 'slice']) === []
+                        ? (int) ($counts->waiting ?? 0)
+                        : Acceptance::left(SignedIn::of($request), $layer),
                     'as_of' => AcceptanceController::asOf($layer),
                 ]
                 : [],

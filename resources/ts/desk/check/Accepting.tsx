@@ -2,43 +2,62 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Snackbar from '@mui/material/Snackbar'
 import Typography from '@mui/material/Typography'
+import { Segments } from '../../shared/parts/Segments'
 import { formatInstant, t } from '../../shared/texts'
 import type { Api, RecordRow } from '../../shared/types'
 import { UndoButton } from './UndoNotices'
 
-/** What can be accepted at once: the records that are ticked, or all that wait. */
+/** Which records are listed, and what of them can be accepted at once: those that are ticked, or all that wait. */
 export function AcceptBar({
   ticked,
-  waiting,
+  toCheck,
+  only,
+  total,
   busy,
+  onOnly,
   onTicked,
   onAll,
 }: {
   ticked: number
-  /** How many the list shows of those that wait; null where it shows others, too. */
-  waiting: number | null
+  /** How many records of the layer wait. */
+  toCheck: number
+  /** Whether those alone are listed. */
+  only: boolean
+  /** How many are listed. */
+  total: number
   busy: boolean
+  onOnly: (only: boolean) => void
   onTicked: () => void
   onAll: () => void
 }) {
-  if (ticked === 0 && waiting === null) return null
   return (
     <Box sx={{ display: 'flex', gap: 3, alignItems: 'center', flexWrap: 'wrap' }}>
+      <Segments
+        label={t('accept.list')}
+        value={only ? 'waiting' : 'all'}
+        options={[
+          { value: 'all', label: t('accept.list.all') },
+          { value: 'waiting', label: t('accept.list.waiting', { n: toCheck }) },
+        ]}
+        onChange={(v) => onOnly(v === 'waiting')}
+      />
       {ticked > 0 ? (
-        <Button disabled={busy} onClick={onTicked}>
+        <Button size="small" disabled={busy} onClick={onTicked}>
           {t('accept.ticked', { n: ticked })}
         </Button>
       ) : (
-        waiting !== null &&
-        waiting > 0 && (
-          <Button variant="outlined" disabled={busy} onClick={onAll}>
-            {t('accept.all', { n: waiting })}
+        only &&
+        total > 0 && (
+          <Button size="small" variant="outlined" disabled={busy} onClick={onAll}>
+            {t('accept.all', { n: total })}
           </Button>
         )
       )}
-      <Typography variant="body2" color="text.secondary">
-        {t(waiting === 0 && ticked === 0 ? 'accept.none' : 'accept.hint')}
-      </Typography>
+      {only && (
+        <Typography variant="body2" color="text.secondary" sx={{ flex: '1 1 220px' }}>
+          {t(total === 0 ? 'accept.none' : 'accept.hint')}
+        </Typography>
+      )}
     </Box>
   )
 }

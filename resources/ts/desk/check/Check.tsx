@@ -261,13 +261,6 @@ export function Check() {
           chosen={id}
           ticked={ticked.length}
           slice={slice}
-          toCheck={records.data?.to_check}
-          only={only}
-          onOnly={(next) => {
-            setOnly(next)
-            setPage(FIRST)
-            setTicked([])
-          }}
           onSlice={(next) => {
             setSlice(next)
             setPage(FIRST)
@@ -299,7 +292,14 @@ export function Check() {
         {layer.data?.rights.design && (
           <AcceptBar
             ticked={ticked.length}
-            waiting={only ? (records.data?.total ?? null) : null}
+            toCheck={records.data?.to_check ?? 0}
+            only={only}
+            total={records.data?.total ?? 0}
+            onOnly={(next) => {
+              setOnly(next)
+              setPage(FIRST)
+              setTicked([])
+            }}
             busy={accepting.busy}
             onTicked={() => void acceptTicked()}
             onAll={() => void acceptAll()}

@@ -4,7 +4,6 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { Labelled } from '../../shared/parts/Labelled'
-import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
 import type { Layer, LayerLine } from '../../shared/types'
 import { SlicePicker } from '../slices/SlicePicker'
@@ -17,9 +16,6 @@ export function CheckHead({
   chosen,
   ticked,
   slice,
-  toCheck,
-  only,
-  onOnly,
   onSlice,
   onChoose,
   onExport,
@@ -34,11 +30,6 @@ export function CheckHead({
   ticked: number
   /** The slice that the list is narrowed to. */
   slice: number | null
-  /** How many records wait to be looked at; undefined where that is not theirs to do. */
-  toCheck: number | undefined
-  /** Whether the list shows those alone. */
-  only: boolean
-  onOnly: (only: boolean) => void
   onSlice: (slice: number | null) => void
   onChoose: (layer: number) => void
   onExport: () => void
@@ -85,17 +76,6 @@ export function CheckHead({
               onChange={(next) => onSlice(next?.id ?? null)}
             />
           </Box>
-        )}
-        {layer?.rights.design && (
-          <Segments
-            label={t('accept.list')}
-            value={only ? 'waiting' : 'all'}
-            options={[
-              { value: 'all', label: t('accept.list.all') },
-              { value: 'waiting', label: t('accept.list.waiting', { n: toCheck ?? 0 }) },
-            ]}
-            onChange={(v) => onOnly(v === 'waiting')}
-          />
         )}
         {layer && (
           <Button variant="outlined" onClick={onExport}>

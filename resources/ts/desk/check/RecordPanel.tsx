@@ -66,7 +66,10 @@ export function RecordPanel({
       />
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
         {layer.rights.change && (
-          <Button size="small" onClick={onEdit}>
+          <Button
+            size="small"
+            variant={layer.rights.design && !record.accepted ? 'outlined' : 'contained'}
+            onClick={onEdit}>
             {t('check.edit')}
           </Button>
         )}
