@@ -37,11 +37,12 @@ final class SeenBy
             ShownThings::of($programme, $viewer, $layers),
         );
         $audiences = Audiences::of($programme, $layers);
+        $names = array_column($audiences, 'name');
 
         return [
             'audiences' => $audiences,
             'layers' => array_values(
-                $layers->map(static fn (Layer $l): array => self::layer($l, array_column($audiences, 'name'), $viewer))->all(),
+                $layers->map(static fn (Layer $l): array => self::layer($l, $names, $viewer))->all(),
             ),
             'things' => $things,
             'work' => array_replace(array_fill_keys(WorkSeen::ALL, []), $programme->work_seen ?? []),

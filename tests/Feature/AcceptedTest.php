@@ -247,7 +247,8 @@ it('tells nothing of a past day that was accepted but as what it became', functi
         ],
     ])->assertCreated()->json();
     $at = "/api/v1/boards/{$board['id']}/answers";
-    $told = fn (string $query): string => (string) $this->actingAs($guest)->getJson($at.$query)->assertOk()->getContent();
+    $told = fn (string $query): string => (string) $this->actingAs($guest)->getJson($at.$query)
+        ->assertOk()->getContent();
     expect($told(''))->toContain('SAME')->toContain('RIGHT')
         ->and($told('?on=2026-05-02'))->toContain('SAME')->not->toContain('WRONG')->not->toContain('RIGHT');
 });

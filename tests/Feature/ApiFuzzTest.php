@@ -132,7 +132,7 @@ it('answers ten thousand bent requests without a fault', function (int $seed): v
         'member' => $programme->memberFor($this->crew($programme))->id, 'file' => 0, 'row' => 2,
         'list' => $this->choiceList($programme)->id, 'fill' => 1, 'outing' => 1,
         'shelf' => App\Models\Shelf::query()->create(['programme_id' => $programme->id, 'name' => 'S'])->id,
-        'group' => $programme->groups()->create(['name' => 'G'])->id,
+        'group' => $programme->groups()->create(['name' => 'G', 'may_change' => true, 'members_seen' => true])->id,
         'upload' => (string) Illuminate\Support\Str::uuid7(), 'dispute' => 1, 'asked' => 1, 'export' => 1, 'mark' => 'x',
         'device' => 'x', 'token' => $map->link_token, 'part' => $map->layers[0]['id'],
     ];

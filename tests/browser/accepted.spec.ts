@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test'
+import { v7 as uuid } from 'uuid'
 import { apiAs, CREW, desk, nestOperation, nestPatrol } from './yard'
 
 /*
@@ -92,7 +93,7 @@ test('records wait, are accepted one by one, and only then shown to everyone wit
     const { programme: demo, layer } = await nestPatrol(ines)
     const codes = [1, 2].map((n) => `AC-${Math.random().toString(36).slice(2, 6)}${n}`)
     const sent = await ines.post('/sync', {
-      device: crypto.randomUUID(),
+      device: uuid(),
       operations: codes.map((code) => nestOperation(layer, code)),
       cursors: {},
     })

@@ -113,38 +113,15 @@ export function Check() {
     setVisiting(null)
     void again()
   }
-  const shownRows = records.data?.records ?? []
-  const accepting = useAccepting(id, shownRows, again)
-  const accept = async (record: RecordRow) => {
-    const at = shownRows.findIndex((r) => r.id === record.id)
-    const next = only ? (shownRows[at + 1] ?? shownRows[at - 1] ?? null) : null
-    if (!(await accepting.accept([record]))) return
-    // Of those that wait one goes on to the next.
-    if (next) setSelected(next)
-    else await look(record.id)
-  }
-  const look = async (record: string) => {
-    try {
-      if (id !== undefined) setSelected(await readRecord(id, record))
-    } catch (e) {
-      setFailed(e)
-    }
-  }
-  const takeBack = async (record: RecordRow) => {
-    if (await accepting.takeBack(record)) await look(record.id)
-  }
-  const acceptTicked = async () => {
-    if (!(await accepting.acceptIds(ticked))) return
-    setTicked([])
-    if (selected) await look(selected.id)
-  }
-  const acceptAll = async () => {
-    const asOf = records.data?.as_of
-    if (asOf !== undefined && (await accepting.acceptAll(asOf, slice)) && selected) await look(selected.id)
-  }
-  const undoAccepting = async () => {
-    if ((await accepting.undo()) && selected) await look(selected.id)
-  }
+  const accepting = useAccepting({
+    layer: id,
+    page: records.data,
+    slice,
+    only,
+    selected,
+    onSelect: setSelected,
+    after: again,
+  })
   const begin = (what: 'new' | 'change', at: Placing, of: { layer: Layer; of: RecordRow } | null = null) => {
     setVisiting(of)
     setPlacing(at)
@@ -301,14 +278,14 @@ export function Check() {
               setTicked([])
             }}
             busy={accepting.busy}
-            onTicked={() => void acceptTicked()}
-            onAll={() => void acceptAll()}
+            onTicked={() => void accepting.ticked(ticked).then((ok) => ok && setTicked([]))}
+            onAll={() => void accepting.all()}
           />
         )}
         <RecordGrid
           key={id}
           columns={columns}
-          records={shownRows}
+          records={records.data?.records ?? []}
           total={records.data?.total ?? 0}
           loading={records.isPending}
           page={page.number}
@@ -372,8 +349,8 @@ export function Check() {
               }
               onOpenVisit={openVisit}
               accepting={accepting.busy}
-              onAccept={() => void accept(selected)}
-              onTakeBack={() => void takeBack(selected)}
+              onAccept={() => void accepting.one(selected)}
+              onTakeBack={() => void accepting.takeBack(selected)}
             />
           ) : (
             <Typography color="text.secondary">{t('check.pick')}</Typography>
@@ -400,7 +377,7 @@ export function Check() {
           }}
         />
       )}
-      <AcceptNotice done={accepting.done} onUndo={() => void undoAccepting()} onClose={accepting.close} />
+      <AcceptNotice done={accepting.done} onUndo={() => void accepting.undo()} onClose={accepting.close} />
       <FillNotice fill={filled} onUndo={() => void takeFillBack()} onClose={() => setFilled(null)} />
       <DeletedNotice record={gone} onUndo={() => void bringBack()} onClose={() => setGone(null)} />
     </Box>

@@ -1,28 +1,44 @@
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Api, RecordRow } from '../../shared/types'
-import { sayAccepted } from '../queries/records'
+import { readRecord, sayAccepted } from '../queries/records'
 
-type Named = Pick<RecordRow, 'id' | 'version'>
+type List = {
+  layer: number | undefined
+  /** The page that is shown. */
+  page: Api['RecordPage'] | undefined
+  slice: number | null
+  /** Whether those that wait are listed alone. */
+  only: boolean
+  selected: RecordRow | null
+  onSelect: (record: RecordRow) => void
+  /** Loads the list again. */
+  after: () => Promise<void>
+}
 
 /**
- * Accepting records of the layer that is looked at. Records are accepted as they were last shown, so one that somebody
+ * Accepting records of the list that is looked at. They are accepted as they were last shown, so one that somebody
  * changed meanwhile is left out.
  */
-export function useAccepting(layer: number | undefined, shown: RecordRow[], after: () => Promise<void>) {
+export function useAccepting({ layer, page, slice, only, selected, onSelect, after }: List) {
   const [busy, setBusy] = useState(false)
   const [done, setDone] = useState<Api['Acceptance'] | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   // Also those of other pages: what is ticked stays so from page to page.
   const versions = useRef(new Map<string, number>())
-  for (const record of shown) versions.current.set(record.id, record.version)
+  useEffect(() => {
+    for (const record of page?.records ?? []) versions.current.set(record.id, record.version)
+  }, [page])
 
-  const say = async (body: object): Promise<boolean> => {
+  /** @param next what to look at afterwards, where that is another record */
+  const say = async (body: object, next: RecordRow | null = null): Promise<boolean> => {
     if (layer === undefined || busy) return false
     setBusy(true)
     setFailed(null)
     try {
       setDone(await sayAccepted(layer, body))
       await after()
+      if (next) onSelect(next)
+      else if (selected) onSelect(await readRecord(layer, selected.id))
       return true
     } catch (e) {
       setFailed(e)
@@ -31,21 +47,23 @@ export function useAccepting(layer: number | undefined, shown: RecordRow[], afte
       setBusy(false)
     }
   }
+  const named = (record: RecordRow) => [{ id: record.id, version: record.version }]
   return {
     busy,
     done,
     failed,
     close: () => setDone(null),
-    accept: (records: Named[]) =>
-      say({ accepted: true, records: records.map(({ id, version }) => ({ id, version })) }),
-    acceptIds: (ids: string[]) =>
-      say({
-        accepted: true,
-        records: ids.map((id) => ({ id, version: versions.current.get(id) ?? 0 })),
-      }),
-    acceptAll: (asOf: string, slice: number | null) => say({ accepted: true, as_of: asOf, slice }),
-    takeBack: (record: Named) =>
-      say({ accepted: false, records: [{ id: record.id, version: record.version }] }),
+    /** Of those that wait one goes on to the next. */
+    one: (record: RecordRow) => {
+      const rows = page?.records ?? []
+      const at = rows.findIndex((r) => r.id === record.id)
+      const next = only ? (rows[at + 1] ?? rows[at - 1] ?? null) : null
+      return say({ accepted: true, records: named(record) }, next)
+    },
+    ticked: (ids: string[]) =>
+      say({ accepted: true, records: ids.map((id) => ({ id, version: versions.current.get(id) ?? 0 })) }),
+    all: () => say({ accepted: true, as_of: page?.as_of, slice }),
+    takeBack: (record: RecordRow) => say({ accepted: false, records: named(record) }),
     undo: () => (done?.at ? say({ accepted: false, at: done.at }) : Promise.resolve(false)),
   }
 }
