@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Records;
 
 use App\Audit\Audit;
+use App\Layers\FilterSql;
 use App\Models\Layer;
 use App\Models\User;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Database\Query\Builder;
-use Illuminate\Support\Facades\DB;
 use PinYard\Filter\Filter;
 use PinYard\Filter\Subject;
 use PinYard\Record\RecordId;
@@ -77,11 +77,10 @@ final readonly class Acceptance
      */
     public function all(array $filters, int $known): array
     {
-        return $this->done(function (Builder $open, VisibleRecords $visible) use ($filters, $known): array {
+        return $this->done(function (Builder $open, Layer $layer) use ($filters, $known): array {
             foreach ($filters as $filter) {
-                $visible = $visible->filtered($filter);
+                (new FilterSql($layer, $this->user->id))->apply($open, $filter);
             }
-            $open->whereIn('id', DB::query()->fromSub($visible->rows()->select('id'), 'listed'));
 
             return [
                 (clone $open)->where('change_number', '<=', $known),
@@ -112,7 +111,7 @@ final readonly class Acceptance
     }
 
     /**
-     * @param  \Closure(Builder, VisibleRecords): array{Builder|null, int}  $which  of those that are not so yet
+     * @param  \Closure(Builder, Layer): array{Builder|null, int}  $which  of those that are not so yet
      * @return array{done: int, changed: int, at: string|null, to_check: int}
      */
     private function done(\Closure $which): array
@@ -128,7 +127,7 @@ final readonly class Acceptance
                     throw new AuthorizationException;
                 }
                 $open = $writer->records()->where('deleted', false)->whereNull('accepted_at', not: ! $this->accepted);
-                [$records, $changed] = $which($open, VisibleRecords::for($this->user, $writer->layer));
+                [$records, $changed] = $which($open, $writer->layer);
 
                 return [$records === null ? 0 : $writer->accept($records, $at), $changed];
             },

@@ -64,6 +64,8 @@ final class MembersFile
         if ($handle === false || $index === false || strlen($index) !== 4 * (self::BUCKETS + 1)) {
             return null;
         }
+        // Each find is one read of some hundred bytes elsewhere: what PHP would read ahead is thrown away.
+        stream_set_read_buffer($handle, 0);
         $file = new self;
         [$file->file, $file->index] = [$handle, $index];
         // What is used is not cleared away.

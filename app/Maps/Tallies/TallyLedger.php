@@ -63,16 +63,19 @@ final class TallyLedger
             @mkdir(dirname($path), 0o700, true);
         }
         $lock = fopen("$path.lock", 'cb') ?: throw new \RuntimeException("cannot write $path");
-        // Whoever asks at the same time waits, and finds it done. What is used is not cleared away.
+        // Whoever asks at the same time waits, and finds it done.
         flock($lock, LOCK_EX);
         @touch("$path.lock");
         try {
             $members = $this->read("$path.now") ? MembersFile::open("$path.$this->files.members") : null;
             $cells = $members === null ? null : CellsFile::open("$path.$this->files.cells");
+            $known = $this->upTo;
             if ($members === null || $cells === null || ! $this->bring($members, $cells)) {
                 $this->build($path);
+                $known = null;
             }
-            $this->write("$path.now");
+            // What is used is not cleared away.
+            $known === $this->upTo ? @touch("$path.now") : $this->write("$path.now");
         } finally {
             fclose($lock);
         }

@@ -55,7 +55,7 @@ export function Outings() {
         </Box>
         {Boolean(outings.data?.length) && plan}
       </Box>
-      <Problems error={outings.error} />
+      <Problems error={outings.error ?? layers.error} />
       {outings.data?.length === 0 && (
         <Empty title={t('outings.empty')} action={plan}>
           {t('outings.empty.text')}
@@ -108,10 +108,11 @@ export function Outings() {
           </Box>
         </Paper>
       ))}
-      {open && (
+      {/* A new one begins with a layer that is there: where they come late, so does it. */}
+      {open && layers.data && (
         <OutingDialog
           outing={open === 'new' ? null : open}
-          layers={layers.data ?? []}
+          layers={layers.data}
           onClose={() => setOpen(null)}
           onSaved={() => {
             setOpen(null)
