@@ -187,7 +187,8 @@ final class RecordWriter
      */
     public function accept(Builder $which, ?string $at): int
     {
-        return $this->update($which, self::acceptance($at, $this->user), []);
+        // Among themselves they stay in the order in which lists have them.
+        return $this->update($which->orderBy('change_number'), self::acceptance($at, $this->user), []);
     }
 
     /**

@@ -14,6 +14,8 @@ use App\Models\Role;
 use App\Models\Upload;
 use App\Models\User;
 use App\Records\Acceptance;
+use App\Records\Cause;
+use App\Records\RecordWriter;
 use App\Sync\SyncRound;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Str;
@@ -108,6 +110,13 @@ final class NestPatrol
             (new Acceptance($mara, $layer, true))->all(
                 [$layer->filter(['all' => [['field' => 'collected_at', 'test' => 'until', 'value' => $until]]])],
                 $layer->change_number,
+            );
+            // That was before the others came, so they are the newest.
+            RecordWriter::locked(
+                $layer->id,
+                Cause::Checked,
+                $mara->id,
+                static fn (RecordWriter $w): int => $w->accept($w->records()->whereNull('accepted_at'), null),
             );
         }
     }

@@ -95,6 +95,10 @@ it('accepts what was looked at, and leaves out what became another meanwhile', f
     // Twice is once.
     expect(($this->say)(['accepted' => true, 'as_of' => $page['as_of']])['done'])->toBe(0);
 
+    // Lists go on showing them in the order in which they came.
+    $codes = fn (): array => array_column(array_column(($this->page)()['records'], 'values'), 'code');
+    expect($codes())->toBe(['D', 'C', 'A', 'B2']);
+
     // Undone are those of that moment alone.
     expect(($this->say)(['accepted' => false, 'at' => $all['at']]))->toMatchArray(['done' => 2, 'to_check' => 3])
         ->and(($this->record)($records[0])['accepted'])->not->toBeNull()

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import Link from '@mui/material/Link'
 import Snackbar from '@mui/material/Snackbar'
 import Typography from '@mui/material/Typography'
 import { Segments } from '../../shared/parts/Segments'
@@ -79,23 +80,30 @@ export function AcceptLine({
   onTakeBack: () => void
 }) {
   const accepted = record.accepted
+  if (accepted)
+    return (
+      <Typography variant="body2" color="text.secondary">
+        {t('accept.by', { by: accepted.by ?? 'nobody', at: formatInstant(accepted.at, zone) })}
+        {mayAccept && (
+          <>
+            {' · '}
+            <Link component="button" type="button" variant="body2" disabled={busy} onClick={onTakeBack}>
+              {t('accept.back')}
+            </Link>
+          </>
+        )}
+      </Typography>
+    )
   return (
     <Box sx={{ display: 'flex', gap: 3, alignItems: 'center', flexWrap: 'wrap' }}>
-      <Typography variant="body2" sx={accepted ? { color: 'text.secondary' } : { fontWeight: 650 }}>
-        {accepted
-          ? t('accept.by', { by: accepted.by ?? 'nobody', at: formatInstant(accepted.at, zone) })
-          : t('accept.waits')}
+      <Typography variant="body2" sx={{ fontWeight: 650 }}>
+        {t('accept.waits')}
       </Typography>
-      {mayAccept &&
-        (accepted ? (
-          <Button size="small" variant="outlined" disabled={busy} onClick={onTakeBack}>
-            {t('accept.back')}
-          </Button>
-        ) : (
-          <Button size="small" disabled={busy} onClick={onAccept}>
-            {t('accept.one')}
-          </Button>
-        ))}
+      {mayAccept && (
+        <Button size="small" disabled={busy} onClick={onAccept}>
+          {t('accept.one')}
+        </Button>
+      )}
     </Box>
   )
 }
