@@ -111,10 +111,12 @@ export function AcceptLine({
 /** What was accepted, and for a while the way back. */
 export function AcceptNotice({
   done,
+  busy,
   onUndo,
   onClose,
 }: {
   done: Api['Acceptance'] | null
+  busy: boolean
   onUndo: () => void
   onClose: () => void
 }) {
@@ -128,7 +130,7 @@ export function AcceptNotice({
       message={
         done ? t(done.at ? 'accept.done' : 'accept.undone', { n: done.done, changed: done.changed }) : ''
       }
-      action={done?.at && done.done > 0 ? <UndoButton onClick={onUndo} /> : undefined}
+      action={done?.at && done.done > 0 ? <UndoButton disabled={busy} onClick={onUndo} /> : undefined}
     />
   )
 }

@@ -377,7 +377,12 @@ export function Check() {
           }}
         />
       )}
-      <AcceptNotice done={accepting.done} onUndo={() => void accepting.undo()} onClose={accepting.close} />
+      <AcceptNotice
+        done={accepting.done}
+        busy={accepting.busy}
+        onUndo={() => void accepting.undo()}
+        onClose={accepting.close}
+      />
       <FillNotice fill={filled} onUndo={() => void takeFillBack()} onClose={() => setFilled(null)} />
       <DeletedNotice record={gone} onUndo={() => void bringBack()} onClose={() => setGone(null)} />
     </Box>

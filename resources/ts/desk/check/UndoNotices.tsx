@@ -58,8 +58,8 @@ export function DeletedNotice({
   )
 }
 
-export const UndoButton = ({ onClick }: { onClick: () => void }) => (
-  <Button size="small" color="inherit" variant="outlined" onClick={onClick}>
+export const UndoButton = ({ onClick, disabled = false }: { onClick: () => void; disabled?: boolean }) => (
+  <Button size="small" color="inherit" variant="outlined" disabled={disabled} onClick={onClick}>
     {t('undo')}
   </Button>
 )

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, type Dispatch, type SetStateAction } from 'react'
 import type { Api, RecordRow } from '../../shared/types'
 import { readRecord, sayAccepted } from '../queries/records'
 
@@ -10,7 +10,7 @@ type List = {
   /** Whether those that wait are listed alone. */
   only: boolean
   selected: RecordRow | null
-  onSelect: (record: RecordRow) => void
+  onSelect: Dispatch<SetStateAction<RecordRow | null>>
   /** Loads the list again. */
   after: () => Promise<void>
 }
@@ -29,22 +29,24 @@ export function useAccepting({ layer, page, slice, only, selected, onSelect, aft
     for (const record of page?.records ?? []) versions.current.set(record.id, record.version)
   }, [page])
 
+  // Whoever has picked another record meanwhile goes on looking at that.
+  const show = (record: RecordRow) => onSelect((now) => (now?.id === selected?.id ? record : now))
+
   /** @param next what to look at afterwards, where that is another record */
   const say = async (body: object, next: RecordRow | null = null): Promise<boolean> => {
     if (layer === undefined || busy) return false
     setBusy(true)
     setFailed(null)
     try {
-      setDone(await sayAccepted(layer, body))
+      // It is done with the answer; that the list is loaded again holds up nobody.
+      setDone(await sayAccepted(layer, body).finally(() => setBusy(false)))
+      if (next) show(next)
       await after()
-      if (next) onSelect(next)
-      else if (selected) onSelect(await readRecord(layer, selected.id))
+      if (!next && selected) show(await readRecord(layer, selected.id))
       return true
     } catch (e) {
       setFailed(e)
       return false
-    } finally {
-      setBusy(false)
     }
   }
   const named = (record: RecordRow) => [{ id: record.id, version: record.version }]
