@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { v7 as uuid } from 'uuid'
-import { apiAs, CREW, desk, nestOperation, nestPatrol } from './yard'
+import { apiAs, CREW, desk, nestOperation, nestPatrol, ownProgramme } from './yard'
 
 /*
  * What crews bring waits until somebody has looked at it; a map for everyone with the link may show accepted records
@@ -12,15 +12,7 @@ test('records wait, are accepted one by one, and only then shown to everyone wit
   baseURL,
 }) => {
   test.setTimeout(180_000)
-  const request = await playwright.request.newContext({ baseURL: baseURL! })
-  const api = await apiAs(request)
-  const made = async <T = { id: number }>(path: string, body: object) =>
-    (await (await api.post(path, body)).json()) as T
-  const programme = await made('/programmes', {
-    name: `Accepted ${Math.random().toString(36).slice(2, 8)}`,
-    time_zone: 'UTC',
-    area: [-11.7, -14.3, -11.5, -14.1],
-  })
+  const { request, api, made, programme } = await ownProgramme(playwright, baseURL, 'Accepted')
   const dens = await made(`/programmes/${programme.id}/layers`, {
     title: 'Höhlen',
     geometry: 'point',

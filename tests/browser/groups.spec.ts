@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { apiAs, desk } from './yard'
+import { desk, ownProgramme } from './yard'
 
 /*
  * Partners are asked in from a pasted list, are put into a group, and see of a layer what was said for that group, and
@@ -11,16 +11,7 @@ test('a group is made, invited from a list, shown blurred records, and looked at
   baseURL,
 }) => {
   test.setTimeout(180_000)
-  const request = await playwright.request.newContext({ baseURL: baseURL! })
-  const api = await apiAs(request)
-  const made = async <T = { id: number }>(path: string, body: object) =>
-    (await (await api.post(path, body)).json()) as T
-  const mark = Math.random().toString(36).slice(2, 8)
-  const programme = await made('/programmes', {
-    name: `Groups ${mark}`,
-    time_zone: 'UTC',
-    area: [-11.7, -14.3, -11.5, -14.1],
-  })
+  const { api, made, mark, programme } = await ownProgramme(playwright, baseURL, 'Groups')
   const dens = await made(`/programmes/${programme.id}/layers`, {
     title: 'Höhlen',
     geometry: 'point',

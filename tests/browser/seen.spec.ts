@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { apiAs, desk } from './yard'
+import { desk, ownProgramme } from './yard'
 
 /*
  * A nest must not be found by whoever has a link, and still the map is public: the coordinator says under "Who sees what"
@@ -11,15 +11,7 @@ test('places are blurred for everyone with the link, fields hidden, and a layer 
   baseURL,
 }) => {
   test.setTimeout(180_000)
-  const request = await playwright.request.newContext({ baseURL: baseURL! })
-  const api = await apiAs(request)
-  const made = async <T = { id: number }>(path: string, body: object) =>
-    (await (await api.post(path, body)).json()) as T
-  const programme = await made('/programmes', {
-    name: `Seen ${Math.random().toString(36).slice(2, 8)}`,
-    time_zone: 'UTC',
-    area: [-11.7, -14.3, -11.5, -14.1],
-  })
+  const { request, api, made, programme } = await ownProgramme(playwright, baseURL, 'Seen')
   const dens = await made(`/programmes/${programme.id}/layers`, {
     title: 'Höhlen',
     geometry: 'point',

@@ -4,6 +4,7 @@ import {
   type Browser,
   type BrowserContext,
   type Page,
+  type PlaywrightWorkerArgs,
 } from '@playwright/test'
 import { createHash } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
@@ -80,6 +81,25 @@ export async function apiAs(request: APIRequestContext, email = COORDINATOR) {
     put: async (path: string, data: unknown) =>
       request.put(`/api/v1${path}`, { data, headers: await headers() }),
   }
+}
+
+/** A programme that no other test uses, and its coordinator's way of making more in it. */
+export async function ownProgramme(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string | undefined,
+  name: string,
+) {
+  const request = await playwright.request.newContext(baseURL === undefined ? {} : { baseURL })
+  const api = await apiAs(request)
+  const made = async <T = { id: number }>(path: string, body: object) =>
+    (await (await api.post(path, body)).json()) as T
+  const mark = uuid().slice(-6)
+  const programme = await made('/programmes', {
+    name: `${name} ${mark}`,
+    time_zone: 'UTC',
+    area: [-11.7, -14.3, -11.5, -14.1],
+  })
+  return { request, api, made, mark, programme }
 }
 
 export const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex')
