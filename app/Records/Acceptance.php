@@ -90,7 +90,7 @@ final readonly class Acceptance
     }
 
     /**
-     * Those that this person accepted at one moment, and that nobody has changed since.
+     * Those that this person accepted at one moment, and that are still so.
      *
      * @param  string  $at  as {@see named()} and {@see all()} told it
      * @return array{done: int, changed: int, at: string|null, to_check: int}

@@ -136,7 +136,15 @@ beforeEach(function (): void {
     $this->board = $this->actingAs($this->head)->postJson("/api/v1/programmes/{$this->field->id}/boards", [
         'title' => 'B', 'tiles' => $tiles,
     ])->assertCreated()->json('id');
-    $this->areas = false;
+    $this->areas = $this->waits = false;
+    /** Nothing is answered otherwise when what is hidden is otherwise. */
+    $this->same = function (User $person, array $before): void {
+        foreach (($this->told)($person) as $what => $after) {
+            $at = strspn($after ^ $before[$what], "\0");
+            expect($after === $before[$what] ? '' : substr($before[$what], max(0, $at - 200), 300))
+                ->toBe($after === $before[$what] ? '' : substr($after, max(0, $at - 200), 300), $what);
+        }
+    };
     /** The same as if it had been otherwise from the beginning. */
     $this->change = function (): void {
         [$west, $south, $east, $north] = $this->areas
@@ -152,7 +160,10 @@ beforeEach(function (): void {
                 $column('code') => $code, $column('eggs') => $eggs, $column('far') => $lon,
             ]);
         };
-        $set($this->first['record'], $west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1, 'SECRET-9', 99);
+        if (! $this->waits) {
+            [$lon, $lat] = [$west + ($east - $west) * 0.9, $south + ($north - $south) * 0.1];
+            $set($this->first['record'], $lon, $lat, 'SECRET-9', 99);
+        }
         $set($this->hidden['record'], -11.49, -14.51, 'SECRET-8', 9_999);
         DB::table('layer_bits')->delete();
         DB::table('told_places_until')->delete();
@@ -296,14 +307,37 @@ it('tells nobody who is shown less than all anything that depends on the rest', 
     if ($bits) {
         (new BuildBits($this->nests->id, 0))->handle();
     }
-    foreach (($this->told)($person) as $what => $after) {
-        $at = strspn($after ^ $before[$what], "\0");
-        expect($after === $before[$what] ? '' : substr($before[$what], max(0, $at - 200), 300))
-            ->toBe($after === $before[$what] ? '' : substr($after, max(0, $at - 200), 300), $what);
-    }
+    ($this->same)($person, $before);
 })->with([
     'a guest, no places' => ['guest', 'none', false],
     'a group, by bits' => ['group', 'cell', true],
     'a crew member' => ['crew', 'cell', false],
     'a guest, by areas' => ['guest', 'area', false],
 ]);
+
+it('tells nobody who is shown accepted records of one that waits', function (bool $bits): void {
+    $person = $this->member($this->field, Role::Guest);
+    $this->waits = true;
+    ($this->say)('link', ['rows' => 'none']);
+    ($this->say)('guests', [
+        'rows' => 'all', 'accepted' => true, 'place' => 'exact', 'fields' => null, 'photos' => true,
+    ]);
+    $at = "/api/v1/layers/{$this->nests->id}/accepted";
+    $this->actingAs($this->head)->postJson($at, [
+        'accepted' => true, 'as_of' => $this->getJson(str_replace('accepted', 'records', $at))->json('as_of'),
+    ])->assertOk()->assertJsonPath('done', 4);
+    $this->postJson($at, [
+        'accepted' => false, 'records' => [['id' => $this->hidden['record'], 'version' => 1]],
+    ])->assertOk()->assertJsonPath('done', 1);
+    if ($bits) {
+        (new BuildBits($this->nests->id, 0))->handle();
+    }
+    $before = ($this->told)($person);
+    expect($before["/api/v1/layers/{$this->nests->id}/records"])->toContain('"total":3')
+        ->and(implode("\n", $before))->toContain('SECRET-4')->not->toContain('SECRET-3');
+    ($this->change)();
+    if ($bits) {
+        (new BuildBits($this->nests->id, 0))->handle();
+    }
+    ($this->same)($person, $before);
+})->with(['by asking' => [false], 'by bits' => [true]]);

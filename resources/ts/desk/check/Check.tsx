@@ -50,7 +50,7 @@ export function Check() {
   const [taking, setTaking] = useState(false)
   const [ticked, setTicked] = useState<string[]>([])
   const [slice, setSlice] = useState<number | null>(Number(search.get('slice')) || null)
-  const [only, setOnly] = useState(search.get('to_check') !== null)
+  const [onlyWaiting, setOnly] = useState(search.get('to_check') !== null)
   const [filled, setFilled] = useState<Fill | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   const client = useQueryClient()
@@ -62,6 +62,8 @@ export function Check() {
       (a, b) => Number(a.visits_of !== null) - Number(b.visits_of !== null) || b.records - a.records,
     )[0]?.id
   const layer = useQuery(layerOf(id))
+  // Whoever accepts nothing has no list of what waits, whatever the address says.
+  const only = onlyWaiting && layer.data?.rights.design !== false
   const records = useQuery({
     ...recordPageOf(id, page, slice, only),
     refetchInterval: 10_000,
