@@ -96,5 +96,11 @@ test('records wait, are accepted one by one, and only then shown to everyone wit
     await page.getByRole('button', { name: 'Accept 2 records' }).click()
     await expect(page.getByText('2 records accepted.')).toBeVisible()
     for (const code of codes) await expect(page.getByText(code)).toBeHidden()
+    // Undone from another layer, it is the same two.
+    await page.getByLabel('Layer').selectOption({ label: 'Dawn walks' })
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(page.getByText('2 records are to be checked again.')).toBeVisible()
+    await page.getByLabel('Layer').selectOption({ label: 'Nests' })
+    for (const code of codes) await expect(page.getByText(code)).toBeVisible()
   })
 })

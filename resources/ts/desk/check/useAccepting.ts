@@ -21,7 +21,8 @@ type List = {
  */
 export function useAccepting({ layer, page, slice, only, selected, onSelect, after }: List) {
   const [busy, setBusy] = useState(false)
-  const [done, setDone] = useState<Api['Acceptance'] | null>(null)
+  // With its layer: whoever has gone on to another one still takes back what the notice is of.
+  const [last, setLast] = useState<{ of: number; done: Api['Acceptance'] } | null>(null)
   const [failed, setFailed] = useState<unknown>(null)
   // Also those of other pages: what is ticked stays so from page to page.
   const versions = useRef(new Map<string, number>())
@@ -33,16 +34,16 @@ export function useAccepting({ layer, page, slice, only, selected, onSelect, aft
   const show = (record: RecordRow) => onSelect((now) => (now?.id === selected?.id ? record : now))
 
   /** @param next what to look at afterwards, where that is another record */
-  const say = async (body: object, next: RecordRow | null = null): Promise<boolean> => {
-    if (layer === undefined || busy) return false
+  const say = async (body: object, next: RecordRow | null = null, of = layer): Promise<boolean> => {
+    if (of === undefined || busy) return false
     setBusy(true)
     setFailed(null)
     try {
       // It is done with the answer; that the list is loaded again holds up nobody.
-      setDone(await sayAccepted(layer, body).finally(() => setBusy(false)))
+      setLast({ of, done: await sayAccepted(of, body).finally(() => setBusy(false)) })
       if (next) show(next)
       await after()
-      if (!next && selected) show(await readRecord(layer, selected.id))
+      if (!next && selected && of === layer) show(await readRecord(of, selected.id))
       return true
     } catch (e) {
       setFailed(e)
@@ -52,9 +53,9 @@ export function useAccepting({ layer, page, slice, only, selected, onSelect, aft
   const named = (record: RecordRow) => [{ id: record.id, version: record.version }]
   return {
     busy,
-    done,
+    done: last?.done ?? null,
     failed,
-    close: () => setDone(null),
+    close: () => setLast(null),
     /** Of those that wait one goes on to the next. */
     one: (record: RecordRow) => {
       const rows = page?.records ?? []
@@ -66,6 +67,7 @@ export function useAccepting({ layer, page, slice, only, selected, onSelect, aft
       say({ accepted: true, records: ids.map((id) => ({ id, version: versions.current.get(id) ?? 0 })) }),
     all: () => say({ accepted: true, as_of: page?.as_of, slice }),
     takeBack: (record: RecordRow) => say({ accepted: false, records: named(record) }),
-    undo: () => (done?.at ? say({ accepted: false, at: done.at }) : Promise.resolve(false)),
+    undo: () =>
+      last?.done.at ? say({ accepted: false, at: last.done.at }, null, last.of) : Promise.resolve(false),
   }
 }
