@@ -216,12 +216,13 @@ trait Yard
     {
         $image = imagecreatetruecolor($width, $height);
         for ($i = 0; $i < 400; $i++) {
+            [$x, $y] = [random_int(0, $width), random_int(0, $height)];
             imagefilledrectangle(
                 $image,
-                random_int(0, $width),
-                random_int(0, $height),
-                random_int(0, $width),
-                random_int(0, $height),
+                $x,
+                $y,
+                $x + random_int(0, 60),
+                $y + random_int(0, 60),
                 random_int(0, 0xFFFFFF),
             );
         }

@@ -6,6 +6,7 @@ namespace App\Export;
 
 use App\Import\SheetRows;
 use App\Processes\LimitedProcess;
+use App\Processes\OwnCommand;
 use OpenSpout\Common\Entity\Style\Style;
 use OpenSpout\Reader\Common\Creator\ReaderEntityFactory;
 use OpenSpout\Reader\CSV\Reader as CsvReader;
@@ -32,15 +33,9 @@ final class Spreadsheets
     {
         /** @var array<string, list<list<string>>> $sheets */
         $sheets = SheetRows::answer(
-            LimitedProcess::artisan(60, 256)->run([
-                LimitedProcess::php(),
-                '-d',
-                'memory_limit=256M',
-                base_path('artisan'),
-                'sheet:read',
-                $file,
-                $name,
-            ]),
+            LimitedProcess::artisan(60, 256)->run(
+                OwnCommand::words(['sheet:read', $file, $name], ['memory_limit=256M']),
+            ),
             $name,
         );
 

@@ -9,6 +9,7 @@ use App\Layers\LayerRows;
 use App\Layers\LayerTable;
 use App\Models\Import;
 use App\Models\Layer;
+use App\Processes\OwnCommand;
 use App\Recalculation\Recalculate;
 use App\Records\Cause;
 use App\Records\RecordWriter;
@@ -178,21 +179,10 @@ final class LandImport implements ShouldQueue
                 }
                 $before = $layer->change_number;
                 $writer = new Process(
-                    [
-                        PHP_BINARY,
-                        '-d',
-                        'opcache.enable_cli=1',
-                        '-d',
-                        'opcache.jit=tracing',
-                        '-d',
-                        'opcache.jit_buffer_size=64M',
-                        base_path('artisan'),
-                        'import:rows',
-                        (string) $import->id,
-                        (string) $layer->id,
-                        (string) $before,
-                        $pipe,
-                    ],
+                    OwnCommand::words(
+                        ['import:rows', (string) $import->id, (string) $layer->id, (string) $before, $pipe],
+                        ['opcache.jit=tracing', 'opcache.jit_buffer_size=64M'],
+                    ),
                     base_path(),
                     null,
                     null,

@@ -6,6 +6,7 @@ namespace App\Import;
 
 use App\Models\Import;
 use App\Processes\LimitedProcess;
+use App\Processes\OwnCommand;
 use OpenSpout\Reader\Common\Creator\ReaderEntityFactory;
 use PinYard\Problem;
 use PinYard\Refused;
@@ -34,17 +35,16 @@ final class SheetRows
     public static function inChild(Import $import, string $path, string $name, ?string $wanted): array
     {
         $process = LimitedProcess::artisan()->run(
-            [
-                LimitedProcess::php(),
-                '-d',
-                'memory_limit=384M',
-                base_path('artisan'),
-                'sheet:read',
-                $path,
-                $name,
-                '--into='.$import->folder(),
-                ...$wanted === null ? [] : ["--table=$wanted"],
-            ],
+            OwnCommand::words(
+                [
+                    'sheet:read',
+                    $path,
+                    $name,
+                    '--into='.$import->folder(),
+                    ...$wanted === null ? [] : ["--table=$wanted"],
+                ],
+                ['memory_limit=384M'],
+            ),
             [],
             static function () use ($import): bool {
                 $import->progress(0);

@@ -30,12 +30,6 @@ final readonly class LimitedProcess
         return new self($seconds, $megabytes * 1024 + 2_000_000);
     }
 
-    /** PHP for a process of its own, also where this one is php-fpm's. */
-    public static function php(): string
-    {
-        return PHP_SAPI === 'cli' ? PHP_BINARY : 'php';
-    }
-
     /**
      * @param  list<string>  $words
      * @param  array<string, string>  $environment

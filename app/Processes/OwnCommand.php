@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Processes;
+
+use Illuminate\Support\Facades\File;
+
+/**
+ * The application's own commands, for a process of their own. What is compiled of them is kept in files, for such a
+ * process does little and ends: most of its time would go into reading the framework.
+ */
+final class OwnCommand
+{
+    /**
+     * @param  list<string>  $words  the command and what comes after it
+     * @param  list<string>  $settings  of PHP, such as `memory_limit=256M`
+     * @return list<string>
+     */
+    public static function words(array $words, array $settings = []): array
+    {
+        $kept = storage_path('framework/code');
+        // PHP does not begin at all without it.
+        File::ensureDirectoryExists($kept, 0o700);
+        $all = [];
+        foreach (['opcache.enable_cli=1', "opcache.file_cache=$kept", ...$settings] as $setting) {
+            array_push($all, '-d', $setting);
+        }
+
+        return [self::php(), ...$all, base_path('artisan'), ...$words];
+    }
+
+    /** PHP for a process of its own, also where this one is php-fpm's. */
+    private static function php(): string
+    {
+        return PHP_SAPI === 'cli' ? PHP_BINARY : 'php';
+    }
+}
