@@ -23,7 +23,7 @@ final class LayerTable
         self::outsideOfTransactions();
         $visits = $layer->visits_of !== null;
         $shapes = $geometry !== GeometryKind::Point;
-        self::inOne($layer->table(), static function (Blueprint $table) use ($columns, $visits, $shapes): void {
+        self::inOne($layer->table(), static function (Blueprint $table) use ($layer, $columns, $visits, $shapes): void {
             $table->create();
             $table->binary('id', 16, true)->primary();
             $table->double('lon');
@@ -47,6 +47,7 @@ final class LayerTable
                 $table->binary('parent', 16, true)->comment('the record that was visited');
                 $table->index(['parent', 'deleted', 'collected_at'], 'visits');
             }
+            ToldColumns::add($table, $layer->id);
             self::add($table, $columns, 0);
             $table->index(['z', 'deleted', 'lon', 'lat'], 'z_order');
             $table->index('change_number');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Records;
 
+use App\Layers\ToldColumns;
 use App\Models\Layer;
 use Illuminate\Database\Query\Builder;
 use PinYard\Audience\Blur;
@@ -12,14 +13,11 @@ use PinYard\Geo\ZOrder;
 
 /**
  * The place of a record as it is told where only its cell may be known: somewhere in that cell, by a hash of its id
- * under a key of ours. So it is the same each time and in every outlet, and moving a record within its cell moves
+ * under a key of ours ({@see ToldColumns}). So it is the same each time and in every outlet, and moving a record within its cell moves
  * nothing that is told. Of the true place nothing is left but the cell, not even in the order of rows.
  */
 final readonly class BlurredPlace
 {
-    /** Just within the Mercator square: what lies beyond is in its first and its last row of cells. */
-    private const EDGE = '85.0511287798e0';
-
     public function __construct(private Layer $layer, private Blur $blur)
     {
     }
@@ -39,16 +37,16 @@ final readonly class BlurredPlace
     {
         return [
             'lon' => $this->byBand(self::lon(...)),
-            'lat' => $this->byBand(self::lat(...)),
+            'lat' => $this->byBand($this->lat(...)),
             'z' => $this->byBand(self::z(...)),
         ];
     }
 
-    /** Lets through also those rows of the layer's table that are told to be in a box. */
+    /** Narrows to those rows of the layer's table that are told to be in a box. */
     public function within(Builder $rows, Box $box): Builder
     {
-        return $rows->orWhereRaw(
-            "({$this->byBand(self::lon(...))} between ? and ? and {$this->byBand(self::lat(...))} between ? and ?)",
+        return $rows->whereRaw(
+            "({$this->byBand(self::lon(...))} between ? and ? and {$this->byBand($this->lat(...))} between ? and ?)",
             [$box->west, $box->east, $box->south, $box->north],
         );
     }
@@ -61,7 +59,7 @@ final readonly class BlurredPlace
      */
     private function byBand(\Closure $of): string
     {
-        $hash = $this->hash();
+        $hash = ToldColumns::hashOf($this->layer);
         $bands = [];
         $north = null;
         foreach ($this->blur->bands() as [$from, $to, $bits]) {
@@ -98,24 +96,17 @@ final readonly class BlurredPlace
     }
 
     /** In steps from the northern edge of the Mercator square, as {@see ZOrder} goes down. */
-    private static function lat(int $bits, string $hash): string
+    private function lat(int $bits, string $hash): string
     {
         $cells = 1 << (ZOrder::BITS - $bits);
-        $down = sprintf(
-            '%s - ln(tan(%s + %s * least(greatest(lat, -%4$s), %4$s))) * %5$s',
-            self::number($cells / 2),
-            self::number(M_PI_4),
-            self::number(M_PI / 360),
-            self::EDGE,
-            self::number($cells / 2 / M_PI),
-        );
 
         return sprintf(
-            '%s * atan(exp(%s - %s * (floor(%s) + ((%s >> 16) + 0.5e0) / 65536e0))) - 90e0',
+            '%s * atan(exp(%s - %s * (floor((%s) * %s) + ((%s >> 16) + 0.5e0) / 65536e0))) - 90e0',
             self::number(360 / M_PI),
             self::number(M_PI),
             self::number(2 * M_PI / $cells),
-            $down,
+            ToldColumns::downOf($this->layer),
+            self::number($cells),
             $hash,
         );
     }
@@ -127,17 +118,6 @@ final readonly class BlurredPlace
         return 2 * $bits <= 32
             ? sprintf('(%s + (%s >> %d))', $cell, $hash, 32 - 2 * $bits)
             : sprintf('(%s + (%s << %d))', $cell, $hash, 2 * $bits - 32);
-    }
-
-    /**
-     * SQL for a whole number of 32 bits. CRC-32 makes one of what MD5 gives at less cost than reading it as a number
-     * does; by itself it would tell the order in which ids were made, for it only moves their bits.
-     */
-    private function hash(): string
-    {
-        $key = hash_hkdf('sha256', (string) config('app.key'), 16, "places of layer {$this->layer->id}");
-
-        return sprintf("crc32(md5(concat(x'%s', id)))", bin2hex($key));
     }
 
     private static function number(float $number): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Records;
 
+use App\Layers\ToldColumns;
 use App\Models\Layer;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
@@ -31,6 +32,10 @@ final readonly class MaskedRows
     public function of(Builder $rows, \Closure $admitted, array $open, array $places): Builder
     {
         $rows->selectRaw($rows->getGrammar()->wrapTable($rows->from).'.*');
+        $blurred = array_filter($this->ways, static fn (Sight $way): bool => $way->blur !== null);
+        if ($blurred !== [] && $this->layer->stands() === null) {
+            $rows->addSelect([ToldColumns::HASH, ToldColumns::DOWN]);
+        }
         $standIns = [];
         foreach ($this->ways as $i => $way) {
             foreach (ToldPlaces::of($this->layer, $way)?->join($rows, "told_$i") ?? [] as $column => $sql) {

@@ -12,11 +12,13 @@ use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
-use PinYard\Geo\ZOrder;
 
 /** What the one reader ({@see VisibleRecords}) lets through, found and put in order by the places that are told. */
 final readonly class RowsByPlace
 {
+    /** More than for places as they are: a row that is gone through costs more where it must be worked out. */
+    private const RANGES = 64;
+
     public function __construct(private Layer $layer, private Sight $sight, private CutRows $cut)
     {
     }
@@ -46,7 +48,8 @@ final readonly class RowsByPlace
                 $box,
                 $this->layer->design()->geometry,
             )->orWhere(static fn (Builder $placed): Builder => LayerRows::between($placed->whereNull('shape'), $box)))
-            : LayerRows::between($rows, $box);
+            // Where all are told in one way, the number of the told place is one that is kept, with an index.
+            : ($this->sight->ways === [] ? LayerRows::within($rows, $box) : LayerRows::between($rows, $box));
     }
 
     /** Whether of some lines and areas more is told than one place: themselves, or the cells that they touch. */
@@ -75,14 +78,16 @@ final readonly class RowsByPlace
         $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur, $place): void {
             foreach ($blur->around($box) as $i => [$outer, $inner]) {
                 $any->orWhere(static function (Builder $in) use ($outer, $inner, $place, $box, $i): void {
-                    LayerRows::between($in, $outer)->where(static function (Builder $within) use ($outer): void {
-                        foreach (ZOrder::ranges($outer) as $range) {
-                            $within->orWhereBetween('z', $range);
-                        }
-                    })->where(static fn (Builder $told): Builder => $place->within(
-                        $inner === null ? $told : LayerRows::between($told, $inner),
-                        $box->parts()[$i],
-                    ));
+                    LayerRows::near($in, $outer, self::RANGES)->where(
+                        static fn (Builder $told): Builder => (
+                            $inner === null ? $told : LayerRows::between($told, $inner)
+                        )->orWhere(
+                            static fn (Builder $edge): Builder => $place->within(
+                                LayerRows::between($edge, $outer),
+                                $box->parts()[$i],
+                            ),
+                        ),
+                    );
                 });
             }
         });
@@ -117,6 +122,11 @@ final readonly class RowsByPlace
     /** Without those of whose place nothing is told. */
     private function placed(Builder $rows): Builder
     {
-        return $this->sight->place === Sharpness::Exact ? $rows : $rows->whereNotNull('lon');
+        $each = $this->sight->place === Sharpness::Exact
+            || ($this->sight->ways === [] && $this->sight->blur !== null
+                && ! ToldPlaces::areKept($this->layer, $this->sight));
+
+        // By its number too: places are in the order of those in an index, first all that have none.
+        return $each ? $rows : $rows->whereNotNull('lon')->whereNotNull('z');
     }
 }

@@ -26,6 +26,9 @@ final class Blur
     /** @var list<array{int, int, int}>|null as {@see bands()} gives them */
     private ?array $bands = null;
 
+    /** @var array<int, list<array{int, int, int}>> by metres: they depend on nothing else */
+    private static array $workedOut = [];
+
     /** @var array<string, bool> by row and bits */
     private array $known = [];
 
@@ -55,6 +58,7 @@ final class Blur
     /** @return list<array{int, int, int}> from north to south: first row of steps, row after the last, side in bits */
     public function bands(): array
     {
+        $this->bands ??= self::$workedOut[$this->metres] ?? null;
         if ($this->bands === null) {
             $bands = [];
             foreach ($this->parted(0, ZOrder::BITS) as [$from, $to, $bits]) {
@@ -65,7 +69,7 @@ final class Blur
                     $bands[] = [$from, $to, $bits];
                 }
             }
-            $this->bands = $bands;
+            $this->bands = self::$workedOut[$this->metres] = $bands;
         }
 
         return $this->bands;
