@@ -13,8 +13,8 @@ use PinYard\Geo\ZOrder;
 
 /**
  * The place of a record as it is told where only its cell may be known: somewhere in that cell, by a hash of its id
- * under a key of ours ({@see ToldColumns}). So it is the same each time and in every outlet, and moving a record within its cell moves
- * nothing that is told. Of the true place nothing is left but the cell, not even in the order of rows.
+ * under a key of ours ({@see ToldColumns}). So it is the same each time and in every outlet, and moving a record within
+ * its cell moves nothing that is told. Of the true place nothing is left but the cell, not even in the order of rows.
  */
 final readonly class BlurredPlace
 {
