@@ -64,12 +64,12 @@ final class LayerTable
     }
 
     /**
-     * With one statement that makes the table and one that alters it: the framework has one for each index, and
-     * MariaDB takes as long for every one of them as for the table.
+     * With one statement that makes the table and one that alters it: the framework has one for each column and index,
+     * and MariaDB takes as long for every one of them as for the table.
      *
      * @param  \Closure(Blueprint): void  $do
      */
-    private static function inOne(string $name, \Closure $do): void
+    public static function inOne(string $name, \Closure $do): void
     {
         $alter = 'alter table `'.$name.'` ';
         $altered = [];

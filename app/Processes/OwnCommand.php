@@ -20,10 +20,11 @@ final class OwnCommand
     public static function words(array $words, array $settings = []): array
     {
         $kept = storage_path('framework/code');
-        // PHP does not begin at all without it.
         File::ensureDirectoryExists($kept, 0o700);
+        // PHP does not begin at all with a folder that it can't write to.
+        $cache = is_writable($kept) ? ["opcache.file_cache=$kept"] : [];
         $all = [];
-        foreach (['opcache.enable_cli=1', "opcache.file_cache=$kept", ...$settings] as $setting) {
+        foreach (['opcache.enable_cli=1', ...$cache, ...$settings] as $setting) {
             array_push($all, '-d', $setting);
         }
 

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Layers\LayerTable;
 use App\Layers\ToldColumns;
 use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
@@ -16,7 +17,7 @@ return new class extends Migration
         foreach (DB::table('layers')->pluck('id') as $id) {
             $name = "records_$id";
             if (Schema::hasTable($name) && ! Schema::hasColumn($name, ToldColumns::HASH)) {
-                Schema::table($name, static fn (Blueprint $table) => ToldColumns::add($table, (int) $id));
+                LayerTable::inOne($name, static fn (Blueprint $table) => ToldColumns::add($table, (int) $id));
             }
         }
         // All that a list or a box of places asks for, so that rows are found in the order in which they are told.
