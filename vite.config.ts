@@ -1,7 +1,7 @@
 import react from '@vitejs/plugin-react'
 import { resolve } from 'node:path'
 import { defineConfig } from 'vite'
-import { openTextsPlugin } from './resources/build/open-texts.mjs'
+import { pageTextsPlugin } from './resources/build/page-texts.mjs'
 
 const page = (name: string) => resolve(import.meta.dirname, `resources/ts/${name}.html`)
 
@@ -9,7 +9,7 @@ export default defineConfig({
   root: 'resources/ts',
   base: '/app/',
   publicDir: false,
-  plugins: [react(), openTextsPlugin()],
+  plugins: [react(), pageTextsPlugin()],
   // Read as JSON the many sentences cost a slow phone half of what they cost as code.
   json: { stringify: true, namedExports: false },
   build: {

@@ -6,6 +6,6 @@ export default defineConfig({
     include: ['tests/units/**/*.test.ts'],
     environment: 'node',
     testTimeout: 180_000,
-    setupFiles: ['resources/ts/shared/allTexts.ts'],
+    setupFiles: ['tests/units/english.ts'],
   },
 })

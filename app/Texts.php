@@ -12,9 +12,53 @@ final class Texts
     /** @var array<string, array<string, string>> */
     private static array $catalogues = [];
 
-    /** @param  array<string, scalar|null>  $params */
-    public static function of(string $key, array $params = [], string $language = 'en'): string
+    private static string $spoken = Language::FIRST;
+
+    /** From now on, in this process; every request says its own ({@see Http\Middleware\SpeakLanguage}). */
+    public static function speak(string $language): void
     {
+        self::$spoken = Language::known($language) ?? Language::FIRST;
+    }
+
+    /** What the state of every kept answer with sentences in it has to name. */
+    public static function spoken(): string
+    {
+        return self::$spoken;
+    }
+
+    /**
+     * In another language for a while: what is told to somebody else than whoever asks.
+     *
+     * @template T
+     *
+     * @param  \Closure(): T  $work
+     * @return T
+     */
+    public static function in(?string $language, \Closure $work): mixed
+    {
+        $before = self::$spoken;
+        self::speak($language ?? Language::FIRST);
+        try {
+            return $work();
+        } finally {
+            self::$spoken = $before;
+        }
+    }
+
+    /**
+     * A number that was written with a decimal point, as it is written in the language spoken.
+     *
+     * @param  string  $plain  such as `-12.5`
+     */
+    public static function number(string $plain): string
+    {
+        return self::$spoken === 'de' ? str_replace('.', ',', $plain) : $plain;
+    }
+
+    /** @param  array<string, scalar|null>  $params */
+    public static function of(string $key, array $params = []): string
+    {
+        $language = self::$spoken;
         self::$catalogues[$language] ??= (array) json_decode(
             (string) file_get_contents(resource_path("texts/$language.json")),
             true,
@@ -28,7 +72,8 @@ final class Texts
     }
 
     /**
-     * Problems that were kept as JSON, as the API tells them: what was an object is one again, also an empty one.
+     * Problems that were kept as JSON, as the API tells them: what was an object is one again, also an empty one, and
+     * whoever reads them may read another language than whoever they were kept for.
      *
      * @param  array<mixed>|null  $kept
      * @return list<array<string, mixed>>|null
@@ -38,9 +83,20 @@ final class Texts
         return $kept === null
             ? null
             : array_map(
-                static fn (array $p): array => ['params' => (object) ($p['params'] ?? [])] + $p,
+                static fn (array $p): array => [
+                    'params' => (object) ($p['params'] ?? []),
+                    'message' => self::again($p),
+                ] + $p,
                 array_values($kept),
             );
+    }
+
+    /** One problem that was kept as JSON, or, by an older release, as its sentence. */
+    public static function keptProblem(?string $kept): ?string
+    {
+        $problem = $kept === null ? null : json_decode($kept, true);
+
+        return is_array($problem) ? self::again($problem) : $kept;
     }
 
     /**
@@ -57,12 +113,25 @@ final class Texts
                 'field' => $p->field,
                 'value' => $p->value,
                 'params' => (object) $p->params,
-                'message' => self::of("problem.$p->code", [
-                    'value' => is_scalar($p->value) ? $p->value : '',
-                    ...$p->params,
-                ]),
+                'message' => self::problem($p->code, $p->value, $p->params),
             ],
             $problems,
         );
+    }
+
+    /** @param  array<array-key, mixed>  $params */
+    private static function problem(string $code, mixed $value, array $params): string
+    {
+        return self::of("problem.$code", ['value' => is_scalar($value) ? $value : '', ...$params]);
+    }
+
+    /** @param  array<array-key, mixed>  $kept */
+    private static function again(array $kept): string
+    {
+        $code = (string) ($kept['code'] ?? '');
+        $said = self::problem($code, $kept['value'] ?? null, (array) ($kept['params'] ?? []));
+
+        // What an older release kept may be a problem that none has any more.
+        return $said === "problem.$code" ? (string) ($kept['message'] ?? '') : $said;
     }
 }

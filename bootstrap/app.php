@@ -6,6 +6,7 @@ use App\Http\Middleware\CsrfOfSignedIn;
 use App\Http\Middleware\HoldBody;
 use App\Http\Middleware\ReadJson;
 use App\Http\Middleware\SecurityHeaders;
+use App\Http\Middleware\SpeakLanguage;
 use App\Http\Problems;
 use Demo\Console\CrewWalk;
 use Demo\Console\DemoAccounts;
@@ -47,6 +48,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
         );
         // What a limit counts by stands in the body.
         $middleware->prependToPriorityList(ThrottleRequests::class, ReadJson::class);
+        $middleware->prepend(SpeakLanguage::class);
         $middleware->append(SecurityHeaders::class);
         $middleware->append(HoldBody::class);
         $middleware->alias(['throttle' => ThrottleRequests::class]);

@@ -221,7 +221,7 @@ final class AlertCases
     private function shown(float|string|null $value): string
     {
         return is_float($value)
-            ? (new \NumberFormatter('en', \NumberFormatter::DECIMAL, ''))->format(round($value, 2)) ?: (string) $value
+            ? (new \NumberFormatter(Texts::spoken(), \NumberFormatter::DECIMAL, ''))->format(round($value, 2)) ?: (string) $value
             : (string) $value;
     }
 

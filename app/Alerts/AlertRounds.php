@@ -6,6 +6,7 @@ namespace App\Alerts;
 
 use App\Mailing\Letter;
 use App\Models\Alert;
+use App\Texts;
 use Illuminate\Support\Facades\DB;
 
 /** Works out all alerts, and sends what is to be mailed. Run every few seconds; mostly nothing has changed. */
@@ -37,18 +38,19 @@ final class AlertRounds
             ->join('programmes as p', 'p.id', '=', 'n.programme_id')
             ->join('alerts as a', 'a.id', '=', 'n.alert_id')
             ->where('n.mail', 'due')->orderBy('n.id')->limit(200)
-            ->get(['n.*', 'u.email', 'u.unwanted_mails', 'u.name as person', 'p.name as programme', 'a.name as alert']);
+            ->get(['n.*', 'u.email', 'u.unwanted_mails', 'u.language', 'u.name as person', 'p.name as programme',
+                'a.name as alert']);
         foreach ($due as $notice) {
             rescue(static function () use ($notice): void {
                 // Who has left meanwhile is not told any more, nor who wants no mails of alerts; the bell has them.
                 $wants = ! str_contains((string) $notice->unwanted_mails, '"alerts"');
                 if ($wants
                     && Notices::mayHear((int) $notice->user_id, (int) $notice->programme_id, $notice->layer_id)) {
-                    Letter::send((string) $notice->email, 'mail.alert', [
+                    Letter::send((string) $notice->email, $notice->language, 'mail.alert', [
                         'name' => (string) $notice->person,
                         'programme' => (string) $notice->programme,
                         'alert' => (string) $notice->alert,
-                        'text' => Notices::sentence($notice),
+                        'text' => Texts::in($notice->language, static fn (): string => Notices::sentence($notice)),
                         'address' => config('app.url').$notice->path,
                     ]);
                 }

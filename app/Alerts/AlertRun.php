@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Alerts;
 
 use App\Boards\BoardThings;
+use App\Language;
 use App\Models\Alert;
 use App\Models\Crew;
 use App\Models\Member;
@@ -52,12 +53,12 @@ final class AlertRun
                         $waits = self::tell($alert, $plan, $way, $members, $alert->seen === $seen) || $waits;
                     } catch (Refused $e) {
                         // What one crew may not see must not keep it from the others.
-                        $trouble = Texts::problems($e->problems)[0]['message'];
+                        $trouble = json_encode(Texts::problems($e->problems)[0]);
                     }
                 }
                 self::forgetOthers($alert, array_keys($ways));
             } catch (Refused $e) {
-                $trouble = Texts::problems($e->problems)[0]['message'];
+                $trouble = json_encode(Texts::problems($e->problems)[0]);
             }
             $alert->timestamps = false;
             $alert->forceFill(['seen' => $seen, 'waits' => $waits, 'trouble' => $trouble])->save();
@@ -94,7 +95,17 @@ final class AlertRun
             : (new Watched(self::keys($row->known), self::keys($row->waiting)))->after($cases->keys);
         $tells = $watched->waiting !== [] && ! $keepsStill;
         if ($tells) {
-            self::notices($alert, $plan, $members, $cases->told($alert->name, $watched->waiting));
+            $languages = [];
+            foreach ($members as $member) {
+                $languages[$member->user->language ?? Language::FIRST][] = $member;
+            }
+            foreach ($languages as $language => $readers) {
+                $told = Texts::in(
+                    $language,
+                    static fn (): array => $cases->told($alert->name, $watched->waiting),
+                );
+                self::notices($alert, $plan, $readers, $told);
+            }
             $watched = $watched->told();
         }
         DB::table('alert_watches')->updateOrInsert(['alert_id' => $alert->id, 'way' => $way], [

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Answers;
 
+use App\Texts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -33,8 +34,7 @@ final readonly class KeptAnswer
      */
     public static function of(string $state, \Closure $make, array $beside = []): self
     {
-        // A release may answer in another shape.
-        $state .= '|'.config('app.version').config('app.answers');
+        $state .= self::shape();
         // The tag is a file of its own: most who ask know the answer, which may be large.
         $tag = KeptFiles::get(self::TAGS, $state);
         if ($tag !== null) {
@@ -71,7 +71,7 @@ final readonly class KeptAnswer
      */
     public static function unlessKnown(Request $request, string $asked, \Closure $answer): JsonResponse|Response
     {
-        $asked .= '|'.config('app.version').config('app.answers');
+        $asked .= self::shape();
         $tag = $request->headers->has('If-None-Match') ? KeptFiles::get(self::TOLD, $asked) : null;
         if ($tag !== null && self::knows($request, $tag)) {
             return new Response('', 304, self::headers($tag));
@@ -109,6 +109,12 @@ final readonly class KeptAnswer
         }
 
         return $response;
+    }
+
+    /** A release may answer in another shape, and sentences are in one language. */
+    private static function shape(): string
+    {
+        return '|'.config('app.version').config('app.answers').Texts::spoken();
     }
 
     /** With the application's own key, so that nobody can guess an answer and compare. */

@@ -78,6 +78,11 @@ final class ImportView
     {
         return $reading === null ? null : [
             ...$reading,
+            // An older release kept their sentences alone.
+            'notes' => array_map(
+                static fn (mixed $n): string => is_array($n) ? Texts::keptProblems([$n])[0]['message'] : (string) $n,
+                array_values((array) ($reading['notes'] ?? [])),
+            ),
             'columns' => array_map(
                 static fn (array $c): array => [
                     ...$c,

@@ -150,7 +150,7 @@ final class ReadImport implements ShouldQueue
                 'columns' => $columns,
                 'geometry' => $analysis->geometry(),
                 'shapes' => $analysis->shapes,
-                'notes' => array_column(Texts::problems($notes), 'message'),
+                'notes' => Texts::problems($notes),
             ],
             'settings' => RememberedSettings::kept($import, $settings),
         ]);

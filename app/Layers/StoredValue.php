@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Layers;
 
+use App\Texts;
 use PinYard\Design\Field;
 use PinYard\Design\FieldKind;
 
@@ -51,7 +52,7 @@ final class StoredValue
                 ', ',
                 array_map(static fn (string $c): string => $field->choice($c)->label ?? $c, $value),
             ),
-            is_bool($value) => \App\Texts::of($value ? 'value.yes' : 'value.no'),
+            is_bool($value) => Texts::of($value ? 'value.yes' : 'value.no'),
             is_float($value) => self::plain($value, $field->decimals ?? 6).
                 ($field->unit === null ? '' : " $field->unit"),
             is_int($value) => $value.($field->unit === null ? '' : " $field->unit"),
@@ -65,6 +66,6 @@ final class StoredValue
     {
         $text = number_format($value, $decimals, '.', '');
 
-        return str_contains($text, '.') ? rtrim(rtrim($text, '0'), '.') : $text;
+        return Texts::number(str_contains($text, '.') ? rtrim(rtrim($text, '0'), '.') : $text);
     }
 }

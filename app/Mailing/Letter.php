@@ -11,11 +11,17 @@ use Illuminate\Support\Facades\Mail;
 /** A mail in plain text, its words out of the catalogue: `<key>.subject` and `<key>.text`. */
 final class Letter
 {
-    /** @param  array<string, string|int>  $words */
-    public static function send(string $to, string $key, array $words): void
+    /**
+     * @param  array<string, string|int>  $words
+     * @param  string|null  $language  of whoever reads it
+     */
+    public static function send(string $to, ?string $language, string $key, array $words): void
     {
-        // No line end of a name may begin a header of its own.
-        $subject = (string) preg_replace('/\s+/u', ' ', Texts::of("$key.subject", $words));
-        Mail::raw(Texts::of("$key.text", $words), static fn (Message $mail) => $mail->to($to)->subject($subject));
+        [$subject, $text] = Texts::in($language, static fn (): array => [
+            // No line end of a name may begin a header of its own.
+            (string) preg_replace('/\s+/u', ' ', Texts::of("$key.subject", $words)),
+            Texts::of("$key.text", $words),
+        ]);
+        Mail::raw($text, static fn (Message $mail) => $mail->to($to)->subject($subject));
     }
 }

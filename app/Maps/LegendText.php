@@ -111,6 +111,6 @@ final class LegendText
     {
         $text = rtrim(rtrim(number_format($number, 6, '.', ''), '0'), '.');
 
-        return $text === '-0' ? '0' : str_replace('-', '−', $text);
+        return $text === '-0' ? '0' : str_replace('-', '−', Texts::number($text));
     }
 }

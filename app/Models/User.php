@@ -19,6 +19,7 @@ use Illuminate\Support\Facades\DB;
  * @property int $totp_last step of the last code that was taken
  * @property list<string>|null $recovery_codes hashes of those that are left
  * @property list<string>|null $unwanted_mails of {@see MAILS}, those that they do not want
+ * @property string|null $language of {@see \App\Language::KNOWN}; missing until they sign in for the first time
  * @property bool $second_demanded whether a programme that they coordinate demands a second factor
  */
 class User extends Authenticatable

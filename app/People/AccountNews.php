@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\People;
 
 use App\Mailing\Letter;
+use App\Models\User;
 
 /** Writes to a person that something of their account is another now, so that they hear of it if it was not them. */
 final class AccountNews
@@ -20,11 +21,13 @@ final class AccountNews
     /**
      * Behind the answer, so that a slow mail server holds up nobody.
      *
+     * @param  string  $email  theirs, or the one that was
      * @param  self::*  $what
      */
-    public static function tell(string $email, string $name, string $what): void
+    public static function tell(string $email, User $person, string $what): void
     {
-        $words = ['name' => $name, 'address' => config('app.url').'/forgot'];
-        dispatch(static fn () => Letter::send($email, $what, $words))->afterCommit();
+        $language = $person->language;
+        $words = ['name' => $person->name, 'address' => config('app.url').'/forgot'];
+        dispatch(static fn () => Letter::send($email, $language, $what, $words))->afterCommit();
     }
 }

@@ -36,7 +36,8 @@ final class AddressChange
             'address' => config('app.url')."/address/$token",
             'minutes' => self::MINUTES,
         ];
-        dispatch(static fn () => Letter::send($email, 'mail.address', $words))->afterCommit();
+        $language = $user->language;
+        dispatch(static fn () => Letter::send($email, $language, 'mail.address', $words))->afterCommit();
     }
 
     /** @return array{name: string, email: string}|null what a link is for, while it can be used */
@@ -69,7 +70,7 @@ final class AddressChange
             // A link that was mailed to the old one for a new password must not lead anywhere any more.
             DB::table('password_resets')->where('user_id', $user->id)->delete();
             Audit::note(null, 'address', ['name' => $user->name], $user);
-            AccountNews::tell($was, $user->name, AccountNews::ADDRESS);
+            AccountNews::tell($was, $user, AccountNews::ADDRESS);
 
             return true;
         });

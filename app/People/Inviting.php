@@ -8,6 +8,7 @@ use App\Audit\Audit;
 use App\Models\Programme;
 use App\Models\Role;
 use App\Models\User;
+use App\Texts;
 use Illuminate\Support\Str;
 use PinYard\People\PastedPeople;
 use PinYard\People\TypedCode;
@@ -78,7 +79,7 @@ final readonly class Inviting
         Audit::note($this->programme->id, 'invited', [
             'name' => $name, 'email' => mb_strtolower($email), 'role' => $this->role->value,
         ]);
-        SendInvitation::dispatch($invitation->id, $this->by->name);
+        SendInvitation::dispatch($invitation->id, $this->by->name, Texts::spoken());
 
         return "/join/$token";
     }

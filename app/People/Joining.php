@@ -42,6 +42,7 @@ final class Joining
                     'email' => $email,
                     'password' => $password,
                 ]);
+                $user->forceFill(['language' => Texts::spoken()])->save();
             } elseif (! Passwords::fits($user, $password)) {
                 // An account whose address nobody has proved gives way to whoever proves it.
                 if (! $mailed || $user->email_verified_at !== null) {

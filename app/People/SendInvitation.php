@@ -6,6 +6,7 @@ namespace App\People;
 
 use App\Mailing\Letter;
 use App\Models\Invitation;
+use App\Models\User;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Foundation\Queue\Queueable;
@@ -20,9 +21,15 @@ final class SendInvitation implements ShouldQueue
     use Dispatchable;
     use Queueable;
 
-    /** @param  string  $by  name of whoever invites */
-    public function __construct(private readonly int $invitation, private readonly string $by)
-    {
+    /**
+     * @param  string  $by  name of whoever invites
+     * @param  string|null  $language  of theirs: nobody knows yet what the other one reads
+     */
+    public function __construct(
+        private readonly int $invitation,
+        private readonly string $by,
+        private readonly ?string $language,
+    ) {
     }
 
     public function handle(): void
@@ -34,7 +41,8 @@ final class SendInvitation implements ShouldQueue
         }
         $token = Str::random(32);
         $invitation->forceFill(['mail_token_hash' => hash('sha256', $token)])->save();
-        Letter::send($invitation->email, 'mail.invite', [
+        $known = User::query()->where('email', $invitation->email)->value('language');
+        Letter::send($invitation->email, $known ?? $this->language, 'mail.invite', [
             'name' => $invitation->name,
             'programme' => $invitation->programme->name,
             'by' => $this->by,

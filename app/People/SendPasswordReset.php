@@ -40,7 +40,7 @@ final class SendPasswordReset implements ShouldQueue
             'user_id' => $user->id,
             'expires_at' => now()->addMinutes(self::MINUTES),
         ]);
-        Letter::send($user->email, 'mail.reset', [
+        Letter::send($user->email, $user->language, 'mail.reset', [
             'name' => $user->name,
             'address' => config('app.url')."/reset/$token",
             'minutes' => self::MINUTES,
@@ -73,7 +73,7 @@ final class SendPasswordReset implements ShouldQueue
                 ->save();
             DB::table('password_resets')->where('user_id', $user->id)->delete();
             Devices::signOutAll($user);
-            AccountNews::tell($user->email, $user->name, AccountNews::PASSWORD);
+            AccountNews::tell($user->email, $user, AccountNews::PASSWORD);
 
             return $user;
         });

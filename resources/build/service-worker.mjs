@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto'
 import { readFileSync, statSync, writeFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { build } from 'vite'
+import { pageTextsPlugin } from './page-texts.mjs'
 
 const root = resolve(import.meta.dirname, '../..')
 const app = resolve(root, 'public/app')
@@ -32,6 +33,7 @@ const entries = [
 await build({
   configFile: false,
   publicDir: false,
+  plugins: [pageTextsPlugin()],
   logLevel: 'warn',
   define: { 'self.__WB_MANIFEST': JSON.stringify(entries), 'process.env.NODE_ENV': '"production"' },
   build: {

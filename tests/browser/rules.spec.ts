@@ -1,4 +1,4 @@
-import '../../resources/ts/shared/allTexts'
+import '../units/english'
 import { expect, test } from '@playwright/test'
 import {
   validateStyleMin,

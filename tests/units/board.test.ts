@@ -4,10 +4,10 @@ import { csvOf, rowsOf } from '../../resources/ts/shared/board/data'
 import { layOut, phoneOrder } from '../../resources/ts/shared/board/layout'
 import { bare, said, stepEnd, stepName } from '../../resources/ts/shared/board/numbers'
 import { asQuery } from '../../resources/ts/shared/board/picks'
-import { addTexts } from '../../resources/ts/shared/texts'
+import { speak } from '../../resources/ts/shared/texts'
 import type { AnsweredTile } from '../../resources/ts/shared/types'
 
-addTexts(texts)
+speak('en', texts)
 
 const tile = (id: string, width: number, height: number, x?: number, y?: number) => ({
   id,

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import '../../resources/ts/shared/allTexts'
+import './english'
 import { asFollowed, crewsIn, followedIn, shownIn } from '../../resources/ts/shared/board/crews'
 import { askedOn, NONE } from '../../resources/ts/shared/board/picks'
 import { dayQuery, yearBefore } from '../../resources/ts/desk/publish/board/pastDay'

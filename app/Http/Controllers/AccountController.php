@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Audit\Audit;
 use App\Http\Problems;
+use App\Language;
 use App\Models\User;
 use App\People\AccountNews;
 use App\People\Devices;
@@ -125,7 +126,7 @@ final class AccountController
         Passwords::allow($in['password'], $user->name, $user->email);
         $user->forceFill(['password' => $in['password']])->save();
         Devices::signOutAll($user, $request->session()->getId());
-        AccountNews::tell($user->email, $user->name, AccountNews::PASSWORD);
+        AccountNews::tell($user->email, $user, AccountNews::PASSWORD);
 
         return response()->noContent();
     }
@@ -133,7 +134,7 @@ final class AccountController
     #[
         OA\Patch(
             path: '/api/v1/me',
-            summary: 'Change what I am called, and which mails I want',
+            summary: 'Change what I am called, which mails I want, in which language I read',
             tags: ['People'],
             requestBody: new OA\RequestBody(
                 required: true,
@@ -145,6 +146,7 @@ final class AccountController
                             type: 'array',
                             items: new OA\Items(type: 'string', enum: ['alerts', 'roles']),
                         ),
+                        new OA\Property(property: 'language', type: 'string', enum: Language::KNOWN),
                     ],
                 ),
             ),
@@ -154,11 +156,15 @@ final class AccountController
     public function rename(Request $request): Response
     {
         $in = $request->validate([
-            'name' => [$request->has('unwanted_mails') ? 'sometimes' : 'required', 'string', 'max:120'],
+            'name' => [$request->hasAny('unwanted_mails', 'language') ? 'sometimes' : 'required', 'string', 'max:120'],
+            'language' => ['sometimes', 'filled', 'string', 'in:'.implode(',', Language::KNOWN)],
             'unwanted_mails' => ['sometimes', 'array'],
             'unwanted_mails.*' => ['distinct', 'in:'.implode(',', User::MAILS)],
         ]);
         $user = SignedIn::of($request);
+        if (isset($in['language'])) {
+            $user->forceFill(['language' => $in['language']])->save();
+        }
         if (isset($in['unwanted_mails'])) {
             // An empty text is none, and passes for one.
             if (! is_array($in['unwanted_mails'])) {

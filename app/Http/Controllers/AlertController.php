@@ -10,6 +10,7 @@ use App\Models\Alert;
 use App\Models\Programme;
 use App\People\SignedIn;
 use App\Rights\Viewer;
+use App\Texts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -200,7 +201,7 @@ final class AlertController
             'name' => $alert->name,
             'paused' => $alert->paused,
             'waits' => $alert->waits,
-            'trouble' => $alert->trouble,
+            'trouble' => Texts::keptProblem($alert->trouble),
             'told_at' => $told === null ? null : str_replace(' ', 'T', $told).'Z',
         ] + $alert->plan;
     }

@@ -206,17 +206,19 @@ final class PeopleController
         }
         if ($person->role !== $role && $person->user_id !== SignedIn::of($request)->id
             && $person->user->wantsMail('roles')) {
+            $language = $person->user->language;
+            $said = static fn (string $key): string => Texts::in($language, static fn (): string => Texts::of($key));
             $words = [
                 'name' => $name,
                 'programme' => $programme->name,
                 'by' => SignedIn::of($request)->name,
-                'role' => Texts::of("role.{$person->role->value}"),
-                'what' => Texts::of("role.{$person->role->value}.what"),
+                'role' => $said("role.{$person->role->value}"),
+                'what' => $said("role.{$person->role->value}.what"),
                 'address' => config('app.url').'/desk',
             ];
             $to = $person->user->email;
             // Behind the answer, so that a slow mail server holds up nobody's rights.
-            dispatch(static fn () => Letter::send($to, 'mail.role', $words))->afterCommit();
+            dispatch(static fn () => Letter::send($to, $language, 'mail.role', $words))->afterCommit();
         }
     }
 }

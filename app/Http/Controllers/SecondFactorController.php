@@ -62,7 +62,7 @@ final class SecondFactorController
         $codes = SecondFactor::confirm(SignedIn::of($request), $in['code']);
         Audit::note(null, 'second_on', []);
         $user = SignedIn::of($request);
-        AccountNews::tell($user->email, $user->name, AccountNews::SECOND_ON);
+        AccountNews::tell($user->email, $user, AccountNews::SECOND_ON);
 
         return new JsonResponse(['codes' => $codes]);
     }
@@ -90,7 +90,7 @@ final class SecondFactorController
         $user = SignedIn::of($request);
         SecondFactor::end($user);
         Audit::note(null, 'second_off', []);
-        AccountNews::tell($user->email, $user->name, AccountNews::SECOND_OFF);
+        AccountNews::tell($user->email, $user, AccountNews::SECOND_OFF);
 
         return response()->noContent();
     }

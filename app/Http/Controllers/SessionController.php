@@ -11,6 +11,7 @@ use App\People\KnownDevice;
 use App\People\Passwords;
 use App\People\SecondFactor;
 use App\People\SignedIn;
+use App\Texts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -78,6 +79,9 @@ final class SessionController
             }
         }
         // The session itself lasts for months, because a phone may come back after weeks; it ends where it is ended.
+        if ($user->language === null) {
+            $user->forceFill(['language' => Texts::spoken()])->save();
+        }
         Auth::login($user);
         $request->session()->regenerate();
         KnownDevice::remember($request, $user->email);
@@ -111,6 +115,7 @@ final class SessionController
             'second_factor' => SecondFactor::isAskedOf($user),
             'second_demanded' => $user->second_demanded,
             'unwanted_mails' => $user->unwanted_mails ?? [],
+            'language' => $user->language,
             // No models: every screen asks for this, and most of the answer's time went into making them.
             'roles' => DB::table('members')->where('user_id', $user->id)->orderBy('id')
                 ->get(['programme_id as programme', 'role'])->all(),

@@ -8,6 +8,7 @@ import MenuItem from '@mui/material/MenuItem'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
+import { keepLanguage } from '../shared/language'
 import { PegMark } from '../shared/parts/PegMark'
 import { t } from '../shared/texts'
 import { HEAD_FONT, paint } from '../shared/theme'
@@ -34,6 +35,8 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
   }
   const leave = async () => {
     await signOut()
+    // Whoever comes next reads what they read.
+    keepLanguage(null)
     location.assign('/desk')
   }
   return (

@@ -1,13 +1,15 @@
-import '../shared/allTexts'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { ApiError } from '../shared/api'
 import { Problems } from '../shared/parts/Problems'
 import { SignIn } from '../shared/parts/SignIn'
+import { bringTexts } from '../shared/catalogues'
+import { languageOfPage, settleLanguage } from '../shared/language'
 import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
+import type { Me } from '../shared/types'
 import { NewProgramme } from './shelves/NewProgramme'
 import { ProgrammePage, useProgramme } from './ProgrammePage'
 import { beginSeenAs } from './publish/seen/seenAs'
@@ -43,12 +45,23 @@ const BoardEditor = lazy(() =>
 /** Where somebody begins in a programme: who coordinates builds it, the others read. */
 const First = () => <Navigate to={useProgramme().role === 'coordinator' ? 'build' : 'publish'} replace />
 
+/** A page that came in another language than its person reads is loaded again, before anything is on it. */
+let arrived = false
+function inOwnLanguage(me: Me): Promise<Me> {
+  if (!arrived && settleLanguage(me.language)) {
+    location.reload()
+    return new Promise(() => undefined)
+  }
+  arrived = true
+  return Promise.resolve(me)
+}
+
 function Desk() {
   const client = useQueryClient()
   const me = useQuery({
     queryKey: keys.me,
     queryFn: () =>
-      whoAmI().catch((e: unknown) => {
+      whoAmI().then(inOwnLanguage, (e: unknown) => {
         // Who was signed in a moment ago has work on the screen: it is asked once more before that gives way
         // to a sign-in.
         if (client.getQueryData(keys.me) === undefined) throw e
@@ -57,7 +70,7 @@ function Desk() {
   })
   if (me.isPending) return null
   if (me.error instanceof ApiError && me.error.status === 401) {
-    return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => client.setQueryData(keys.me, m)} />
+    return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => void inOwnLanguage(m).then((own) => client.setQueryData(keys.me, own))} />
   }
   if (me.error) return <Problems error={me.error} />
   ownKept(me.data.id)
@@ -106,4 +119,4 @@ function Desk() {
 }
 
 beginSeenAs()
-mount(makeTheme(16), <Desk />)
+void bringTexts(languageOfPage()).then(() => mount(makeTheme(16), <Desk />))

@@ -1,4 +1,4 @@
-import { t } from '../shared/texts'
+import { decimal, t } from '../shared/texts'
 import type { Field, Value } from '../shared/types'
 import type { PackLayer } from './db'
 
@@ -24,7 +24,7 @@ function plainNumber(field: Field, value: number): string {
   if (Number.isInteger(value)) return String(value)
   const text = value.toFixed(field.decimals ?? 6)
   const short = text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text
-  return short === '-0' ? '0' : short
+  return short === '-0' ? '0' : decimal(short)
 }
 
 const labelOf = (field: Field, code: string) => field.choices?.find((c) => c.code === code)?.label ?? code

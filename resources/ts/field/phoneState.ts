@@ -108,6 +108,8 @@ const waiting = asked<Waiting>(async () => {
 /** Reads what the first screen shows, all at once; fails where the browser gives no store. */
 export const openStore = () => Promise.all([settings.ahead(), packs.ahead(), waiting.ahead()])
 
+/** One setting as it is now, where nothing is drawn yet. */
+export const metaNow = <T>(key: string): T | undefined => settings.now()?.[key] as T | undefined
 /** One setting of this phone (`meta`), followed. */
 export const useMeta = <T>(key: string): T | undefined =>
   useSyncExternalStore(settings.watch, () => settings.now()?.[key] as T | undefined)

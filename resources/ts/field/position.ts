@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { decimal } from '../shared/texts'
 import { setMeta, type Fix } from './db'
 import { useMeta } from './phoneState'
 
@@ -180,4 +181,4 @@ export const compassPoint = (degrees: number) => POINTS[Math.round(degrees / 45)
 export const farAway = (m: number) =>
   m < 995
     ? `${m < 100 ? Math.round(m) : Math.round(m / 10) * 10} m`
-    : `${(m / 1000).toFixed(m < 9950 ? 1 : 0)} km`
+    : `${decimal((m / 1000).toFixed(m < 9950 ? 1 : 0))} km`

@@ -1,5 +1,4 @@
 /// <reference lib="webworker" />
-import '../shared/allTexts'
 import {
   cleanupOutdatedCaches,
   createHandlerBoundToURL,
@@ -7,7 +6,10 @@ import {
   type PrecacheEntry,
 } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
+import texts from 'virtual:worker-texts'
 import { giveToken } from '../shared/api'
+import { speak } from '../shared/texts'
+import { languageOfWorker } from './language'
 import { sendPhotos } from './photos/sendFiles'
 import { OUTBOX_TAG } from './sync/background'
 import { allRounds } from './sync/rounds'
@@ -41,6 +43,8 @@ async function sendOutbox(): Promise<void> {
   if (pages.length > 0) return pages.forEach((page) => page.postMessage('sync'))
   await navigator.locks.request('pin-yard-sync', { ifAvailable: true }, async (lock) => {
     if (!lock) return
+    const language = await languageOfWorker()
+    speak(language, texts[language])
     giveToken((await cookieStore?.get('XSRF-TOKEN'))?.value ?? null)
     await allRounds()
     await sendPhotos()

@@ -1,3 +1,4 @@
+import { decimal } from '../shared/texts'
 import { shownArea, shownLength } from '../shared/form/geodesic'
 
 /**
@@ -7,7 +8,7 @@ import { shownArea, shownLength } from '../shared/form/geodesic'
 export const UNITS = ['metric', 'nautical', 'feet'] as const
 export type Units = (typeof UNITS)[number]
 
-const short = (n: number) => n.toFixed(n < 10 ? 2 : n < 100 ? 1 : 0)
+const short = (n: number) => decimal(n.toFixed(n < 10 ? 2 : n < 100 ? 1 : 0))
 const FOOT = 0.3048
 
 export function lengthIn(metres: number, units: Units): string {

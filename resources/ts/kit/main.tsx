@@ -1,4 +1,3 @@
-import '../shared/allTexts'
 import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
@@ -17,6 +16,8 @@ import { Segments } from '../shared/parts/Segments'
 import { Empty, Sheet } from '../shared/parts/Sheet'
 import { StageLine } from '../shared/parts/StageLine'
 import { Strip } from '../shared/parts/Strip'
+import { bringTexts } from '../shared/catalogues'
+import { languageOfPage } from '../shared/language'
 import { mount } from '../shared/Root'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
@@ -175,4 +176,4 @@ function Kit() {
   )
 }
 
-mount(makeTheme(16), <Kit />)
+void bringTexts(languageOfPage()).then(() => mount(makeTheme(16), <Kit />))

@@ -1,12 +1,13 @@
-import './openTexts'
 import { lazy, Suspense } from 'react'
 import { Route, Routes } from 'react-router'
+import { languageOfPage } from '../shared/language'
 import { mount } from '../shared/Root'
 import { makeTheme } from '../shared/theme'
 import { Closed } from './Closed'
 import { Forgot } from './Forgot'
 import { Join } from './Join'
 import { OpenGate } from './OpenGate'
+import { bringOpenTexts } from './openTexts'
 import { NewAddress } from './NewAddress'
 import { Reset } from './Reset'
 import { TypeCode } from './TypeCode'
@@ -14,8 +15,7 @@ import { TypeCode } from './TypeCode'
 const OpenBoard = lazy(() => import('./OpenBoard').then((m) => ({ default: m.OpenBoard })))
 const OpenMap = lazy(() => import('./OpenMap').then((m) => ({ default: m.OpenMap })))
 
-mount(
-  makeTheme(16),
+const page = (
   <Suspense fallback={null}>
     <Routes>
       <Route path="/m/:token" element={<OpenMap />} />
@@ -28,5 +28,6 @@ mount(
       <Route path="/address/:token" element={<NewAddress />} />
       <Route path="*" element={<Closed />} />
     </Routes>
-  </Suspense>,
+  </Suspense>
 )
+void bringOpenTexts(languageOfPage()).then(() => mount(makeTheme(16), page))

@@ -67,6 +67,8 @@ export interface components {
       second_factor: boolean
       second_demanded: boolean
       unwanted_mails: string[]
+      /** @enum {unknown} */
+      language: 'en' | 'de' | null
       roles: components['schemas']['ProgrammeRole'][]
     }
     AddressChange: {

@@ -1,4 +1,4 @@
-import { t, type TextKey } from './texts'
+import { spokenLanguage, t, type TextKey } from './texts'
 import type { Problem } from './types'
 
 /** A request that the server did not accept, or that did not reach it (status 0). */
@@ -48,6 +48,8 @@ export const lookAs = (audience: string | null) => {
 }
 
 const ownHeaders = (): Record<string, string> => ({
+  // Answers have sentences in them, which stand among those of this page.
+  'Pin-Yard-Language': spokenLanguage(),
   ...bearerHeader(),
   ...(lookingAs === null ? {} : { 'Pin-Yard-Seen-As': lookingAs }),
 })

@@ -1,13 +1,28 @@
 import { IntlMessageFormat } from 'intl-messageformat'
 import type en from '../../texts/en.json'
+import type { Language } from './language'
 
 export type TextKey = keyof typeof en
 type Params = Record<string, string | number | null | undefined>
 
-const language = 'en'
-/** What a page has brought along: all sentences (allTexts.ts), or those that it can say (open/openTexts.ts). */
-const catalogue: Partial<Record<string, string>> = {}
-export const addTexts = (texts: Partial<Record<string, string>>) => void Object.assign(catalogue, texts)
+let language: Language = 'en'
+/** What a page has brought along: all sentences (catalogues.ts), or those that it can say (open/openTexts.ts). */
+let catalogue: Partial<Record<string, string>> = {}
+
+/** Before anything is said, and once: what a page is written in stays, until it is loaded again. */
+export function speak(of: Language, texts: Partial<Record<string, string>>) {
+  language = of
+  catalogue = texts
+  for (const kept of [formats, numbers, days, instants]) kept.clear()
+}
+export const spokenLanguage = (): Language => language
+
+/** Made when first asked for, and kept: making one takes a hundred times as long as using it. */
+function kept<K, V>(all: Map<K, V>, key: K, make: () => V): V {
+  let found = all.get(key)
+  if (found === undefined) all.set(key, (found = make()))
+  return found
+}
 
 const formats = new Map<string, IntlMessageFormat>()
 
@@ -17,45 +32,46 @@ export function t(key: TextKey, params: Params = {}): string {
   if (pattern === undefined) return key
   // Most are plain words; making a formatter for each of them would take a tenth of a slow phone's start.
   if (!/[{}'<]/.test(pattern)) return pattern
-  let format = formats.get(pattern)
-  if (!format) formats.set(pattern, (format = new IntlMessageFormat(pattern, language)))
-  return String(format.format(params))
+  return String(kept(formats, pattern, () => new IntlMessageFormat(pattern, language)).format(params))
 }
 
 /** Whether the catalogue knows a key that came from elsewhere. */
 export const isTextKey = (key: string): key is TextKey => key in catalogue
 
-const numbers = new Intl.NumberFormat(language)
-export const formatNumber = (n: number) => numbers.format(n)
+const numbers = new Map<string, Intl.NumberFormat>()
+/** @param options as for Intl.NumberFormat, with `key` to know them by */
+export const formatNumber = (n: number, key = '', options: Intl.NumberFormatOptions = {}) =>
+  kept(numbers, key, () => new Intl.NumberFormat(language, options)).format(n)
 
-const days = new Intl.DateTimeFormat(language, {
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-  timeZone: 'UTC',
-})
-/** By time zone: making one takes a hundred times as long as using it. */
-const instants = new Map<string | undefined, Intl.DateTimeFormat>()
+/** A number that was written with a decimal point, as it is written in the language spoken; nothing else of it changes. */
+export const decimal = (plain: string) => (language === 'de' ? plain.replace('.', ',') : plain)
 
+const days = new Map<string, Intl.DateTimeFormat>()
 /** A calendar date (year-month-day) as people write it; no time zone is involved. */
-export const formatDate = (day: string) => days.format(new Date(`${day}T00:00:00Z`))
+export const formatDate = (day: string) =>
+  formatDay(new Date(`${day}T00:00:00Z`), { day: 'numeric', month: 'short', year: 'numeric' })
 
-export function formatInstant(instant: string, timeZone?: string): string {
-  let format = instants.get(timeZone)
-  if (!format)
-    instants.set(
-      timeZone,
-      (format = new Intl.DateTimeFormat(language, {
+/** Parts of a day in universal time, as people write them. */
+export const formatDay = (at: Date, parts: Intl.DateTimeFormatOptions) =>
+  kept(days, Object.keys(parts).join(), () => new Intl.DateTimeFormat(language, { ...parts, timeZone: 'UTC' })).format(
+    at,
+  )
+
+const instants = new Map<string | undefined, Intl.DateTimeFormat>()
+export const formatInstant = (instant: string, timeZone?: string): string =>
+  kept(
+    instants,
+    timeZone,
+    () =>
+      new Intl.DateTimeFormat(language, {
         day: 'numeric',
         month: 'short',
         hour: '2-digit',
         minute: '2-digit',
         hour12: false,
         timeZone,
-      })),
-    )
-  return format.format(new Date(instant))
-}
+      }),
+  ).format(new Date(instant))
 
 const minutesSince = (instant: string | number) =>
   Math.max(0, Math.round((Date.now() - new Date(instant).getTime()) / 60_000))

@@ -1,5 +1,5 @@
 import { measureName } from '../../shared/board/measureName'
-import { formatNumber, t } from '../../shared/texts'
+import { formatNumber, spokenLanguage, t } from '../../shared/texts'
 import type { Api, LayerLine } from '../../shared/types'
 
 type Known = {
@@ -28,5 +28,5 @@ export function alertName(rule: Api['AlertRule'], known: Known): string {
     passes: rule.passes ?? 'above',
     value: rule.value === undefined ? '…' : formatNumber(rule.value),
   })
-  return (name.charAt(0).toLocaleUpperCase('en') + name.slice(1)).slice(0, 120)
+  return (name.charAt(0).toLocaleUpperCase(spokenLanguage()) + name.slice(1)).slice(0, 120)
 }

@@ -10,7 +10,7 @@ import { FieldInput } from '../../shared/form/FieldInput'
 import { localToday } from '../../shared/form/RecordForm'
 import { readDecimal, readWhole } from '../../shared/form/rules'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
-import { t } from '../../shared/texts'
+import { decimal, t } from '../../shared/texts'
 import type { Design, Field, Limit, Problem, Value } from '../../shared/types'
 import { ChoiceList } from './ChoiceList'
 import { ConditionPart } from './ConditionPart'
@@ -318,6 +318,9 @@ function Limits({
   )
 }
 
+const limitText = (value: Limit | undefined) =>
+  typeof value === 'number' ? decimal(String(value)) : (value ?? '')
+
 /** What was typed stays as typed ("1." on its way to "1.5"). */
 function LimitInput({
   label,
@@ -334,13 +337,13 @@ function LimitInput({
   numeric: boolean
   onChange: (text: string) => void
 }) {
-  const [typed, setTyped] = useState(value === undefined ? '' : String(value))
+  const [typed, setTyped] = useState(limitText(value))
   const [last, setLast] = useState(value)
   if (value !== last) {
     // An undo or another editor changed it.
     setLast(value)
     if (String(value ?? '') !== String(readDecimal(typed) ?? ''))
-      setTyped(value === undefined ? '' : String(value))
+      setTyped(limitText(value))
   }
   return (
     <TextInput

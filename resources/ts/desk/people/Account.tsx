@@ -11,13 +11,14 @@ import { ago, t } from '../../shared/texts'
 import type { Api, Me } from '../../shared/types'
 import { TopBar } from '../TopBar'
 import { Mails } from './Mails'
+import { OwnLanguage } from './OwnLanguage'
 import { OwnName } from './OwnName'
 import { SecondFactor } from './SecondFactor'
 import { changePassword, myDevices, signOutDevice } from '../queries/programmes'
 
 type Device = Api['Device']
 
-/** A person's own page: the name, the address, the password, the second factor, and where one is signed in. */
+/** A person's own page: the name, the address, the language, the password, the second factor, and where one is signed in. */
 export function Account({ me }: { me: Me }) {
   const demanded = me.second_demanded && !me.second_factor
   return (
@@ -47,6 +48,7 @@ export function Account({ me }: { me: Me }) {
         </Box>
         {/* In a narrow window what is asked for comes first. */}
         <Box sx={{ display: 'grid', gap: 4, minWidth: 0, order: demanded ? { xs: -1, md: 0 } : 0 }}>
+          <OwnLanguage />
           <SecondFactor />
           <Mails me={me} />
           <Devices />

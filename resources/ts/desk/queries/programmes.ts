@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query'
 import { api } from '../../shared/api'
+import type { Language } from '../../shared/language'
 import type { Api, Programme, ProgrammeWithStages } from '../../shared/types'
 import { keys } from './keys'
 
@@ -68,6 +69,8 @@ export const whoAmI = () => api<Api['Me']>('GET', '/me')
 export const changePassword = (body: object) => api('PUT', '/me/password', body)
 
 export const renameMe = (name: string) => api('PATCH', '/me', { name })
+
+export const readIn = (language: Language) => api('PATCH', '/me', { language })
 
 export const wantMails = (unwanted_mails: string[]) => api('PATCH', '/me', { unwanted_mails })
 

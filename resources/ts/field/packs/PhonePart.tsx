@@ -4,9 +4,11 @@ import Typography from '@mui/material/Typography'
 import { useState } from 'react'
 import { FORMATS, type Format } from '../../shared/form/coordinates'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
+import { LanguageChoice } from '../../shared/parts/LanguageChoice'
 import { Segments } from '../../shared/parts/Segments'
-import { t } from '../../shared/texts'
+import { spokenLanguage, t } from '../../shared/texts'
 import { setFormat, useFormat } from '../format'
+import { chooseLanguage } from '../language'
 import { setReceiver, usePosition, useReceiver } from '../position'
 import { setTextSize, useTextSize } from '../textsize'
 
@@ -32,6 +34,7 @@ export function PhonePart() {
           ]}
         />
       </div>
+      <LanguageChoice value={spokenLanguage()} onChange={(l) => void chooseLanguage(l)} />
       <Labelled label={t('field.format')}>
         {({ id }) => (
           <NativeSelect

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { decimal } from '../../shared/texts'
 
 /** Bytes that this phone's browser still gives; null before it is known. */
 export function useFree(): number | null {
@@ -12,7 +13,7 @@ export const isTight = (free: number | null, bytes: number) => free !== null && 
 
 export const mb = (bytes: number) =>
   bytes >= 1_073_741_824
-    ? `${(bytes / 1_073_741_824).toFixed(1)} GB`
+    ? `${decimal((bytes / 1_073_741_824).toFixed(1))} GB`
     : bytes < 1_048_576
       ? `${Math.max(1, Math.round(bytes / 1024))} kB`
-      : `${(bytes / 1_048_576).toFixed(1)} MB`
+      : `${decimal((bytes / 1_048_576).toFixed(1))} MB`

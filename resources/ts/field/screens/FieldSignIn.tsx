@@ -9,6 +9,7 @@ import { t } from '../../shared/texts'
 import type { Me } from '../../shared/types'
 import { meta } from '../db'
 import { useWaiting } from '../phoneState'
+import { readsAnother } from '../language'
 import { welcome } from '../person'
 import { forgetRecords } from '../records'
 import { signedIn, syncNow } from '../sync/sync'
@@ -21,6 +22,7 @@ export function FieldSignIn({ onDone }: { onDone: () => void }) {
   const box = useWaiting()
   const take = async (me: Me) => {
     await welcome(me)
+    if (await readsAnother()) return location.assign('/field')
     forgetRecords()
     signedIn()
     onDone()

@@ -1,23 +1,11 @@
-import { formatDate, t } from '../texts'
+import { formatDate, formatDay, formatNumber, t } from '../texts'
 import type { Api } from '../types'
 
 type Scale = { unit: string | null; decimals: number | null }
 
-const formats = new Map<number, Intl.NumberFormat>()
 /** Where decimals are chosen all have as many, so that they stand below each other. */
-const withDecimals = (n: number, fixed: boolean) => {
-  const key = fixed ? -1 - n : n
-  let format = formats.get(key)
-  if (!format)
-    formats.set(
-      key,
-      (format = new Intl.NumberFormat('en', {
-        minimumFractionDigits: fixed ? n : 0,
-        maximumFractionDigits: n,
-      })),
-    )
-  return format
-}
+const withDecimals = (value: number, n: number, fixed: boolean) =>
+  formatNumber(value, `${n} ${fixed}`, { minimumFractionDigits: fixed ? n : 0, maximumFractionDigits: n })
 
 /** Decimals that say something: three figures or so. */
 const telling = (value: number) => {
@@ -30,7 +18,7 @@ export function bare(value: number | string | null, scale: Scale): string {
   if (value === null) return t('tile.novalue')
   return typeof value === 'string'
     ? formatDate(value)
-    : withDecimals(scale.decimals ?? telling(value), scale.decimals !== null).format(value)
+    : withDecimals(value, scale.decimals ?? telling(value), scale.decimals !== null)
 }
 
 /** A measured number as a tile says it. */
@@ -43,15 +31,14 @@ export const said = (value: number | string | null, scale: Scale): string =>
 export const saidOr = (value: number | string | null, scale: Scale, held: number | null | false): string =>
   held ? t('tile.fewer', { n: held }) : said(value, scale)
 
-const MONTHS = new Intl.DateTimeFormat('en', { month: 'short', year: 'numeric', timeZone: 'UTC' })
-const DAYS = new Intl.DateTimeFormat('en', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const dayOf = (at: Date) => formatDay(at, { day: 'numeric', month: 'short' })
 
 /** A day, week, month or year by its first day. */
 export function stepName(start: string, step: Api['Step']): string {
   const at = new Date(`${start}T00:00:00Z`)
   if (step === 'year') return start.slice(0, 4)
-  if (step === 'month') return MONTHS.format(at)
-  return step === 'week' ? t('tile.week', { day: DAYS.format(at) }) : DAYS.format(at)
+  if (step === 'month') return formatDay(at, { month: 'short', year: 'numeric' })
+  return step === 'week' ? t('tile.week', { day: dayOf(at) }) : dayOf(at)
 }
 
 /** The last day of a step. */

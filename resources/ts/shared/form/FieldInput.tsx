@@ -9,7 +9,7 @@ import { useState } from 'react'
 import { Labelled } from '../parts/Labelled'
 import { PegMark } from '../parts/PegMark'
 import { now } from '../clock'
-import { t } from '../texts'
+import { decimal, t } from '../texts'
 import type { Choice, Field, Peg, Value } from '../types'
 import { at, instantOf, local } from './moment'
 import { readDecimal, readWhole } from './rules'
@@ -86,12 +86,16 @@ function TextInput(props: InputProps) {
   )
 }
 
+/** What was read as a number is written as one; what was not stays as it was typed. */
+const asTyped = (value: Value) =>
+  typeof value === 'number' ? decimal(String(value)) : value === null ? '' : String(value)
+
 function NumberInput(props: InputProps) {
   const { field, value, onChange, error, needed } = props
   const read = field.kind === 'decimal' ? readDecimal : readWhole
   // What was typed stays as typed, so that the caret never jumps.
-  const [typed, setTyped] = useState(value === null ? '' : String(value))
-  const shown = read(typed) === value ? typed : value === null ? '' : String(value)
+  const [typed, setTyped] = useState(asTyped(value))
+  const shown = read(typed) === value ? typed : asTyped(value)
   const positive = typeof field.limits?.lowest === 'number' && field.limits.lowest >= 0
   return (
     <Labelled {...heading(props)}>

@@ -1,4 +1,5 @@
 import geodesic from 'geographiclib-geodesic'
+import { decimal } from '../texts'
 
 /**
  * Lengths, areas and places of lines and areas where there is no server: as core/Geo/Shape.php has them
@@ -138,15 +139,15 @@ function inside(rings: Place[][]): Place {
 /** A length as people read it. */
 export const shownLength = (metres: number) =>
   metres < 1000
-    ? `${metres.toFixed(metres < 100 ? 1 : 0)} m`
-    : `${(metres / 1000).toFixed(metres < 10_000 ? 2 : 1)} km`
+    ? `${decimal(metres.toFixed(metres < 100 ? 1 : 0))} m`
+    : `${decimal((metres / 1000).toFixed(metres < 10_000 ? 2 : 1))} km`
 /** An area as people read it: square metres, hectares, square kilometres. */
 export const shownArea = (m2: number) =>
   m2 < 10_000
     ? `${m2.toFixed(0)} m²`
     : m2 < 1_000_000
-      ? `${(m2 / 10_000).toFixed(2)} ha`
-      : `${(m2 / 1_000_000).toFixed(2)} km²`
+      ? `${decimal((m2 / 10_000).toFixed(2))} ha`
+      : `${decimal((m2 / 1_000_000).toFixed(2))} km²`
 
 /** Whether a place lies in an area: the even-odd rule, as core/Geo/PointInArea.php. */
 export function liesIn(shape: GeoJSON.Polygon | GeoJSON.MultiPolygon, lon: number, lat: number): boolean {

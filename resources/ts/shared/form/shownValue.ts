@@ -1,4 +1,4 @@
-import { formatDate, formatInstant, formatNumber, t } from '../texts'
+import { decimal, formatDate, formatInstant, formatNumber, t } from '../texts'
 import type { Field, FieldKind, Value } from '../types'
 
 /**
@@ -18,7 +18,7 @@ export function shownValue(
     const text =
       field.decimals === undefined
         ? formatNumber(Math.round(value * 1e6) / 1e6)
-        : value.toFixed(field.decimals)
+        : decimal(value.toFixed(field.decimals))
     return field.unit ? `${text} ${field.unit}` : text
   }
   if (kind === 'one_choice') return labelOf(field, value)

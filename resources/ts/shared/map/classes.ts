@@ -1,4 +1,4 @@
-import { t } from '../texts'
+import { decimal, t } from '../texts'
 import type { DensityLook, InsideLook, Look, NumberLook, Peg, Values } from '../types'
 
 /* Which class of a look a record is drawn by, and what classes are called; the server does the same (core/Carto). */
@@ -73,4 +73,4 @@ export function rangeText(breaks: number[], i: number, unit: string | undefined)
 }
 
 /** As short as it can be told. */
-export const numberText = (number: number) => String(Number(number.toFixed(6)) + 0).replace('-', '−')
+export const numberText = (number: number) => decimal(String(Number(number.toFixed(6)) + 0).replace('-', '−'))

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { t } from '../../../shared/texts'
+import { decimal, t } from '../../../shared/texts'
 import { paint } from '../../../shared/theme'
 import type { Field } from '../../../shared/types'
 import { togetherOf } from '../../queries/publish'
@@ -47,7 +47,7 @@ export function Together({ layer, a, b }: { layer: number; a: Field | undefined;
               a: a.label,
               b: b.label,
               way: rho < 0 ? 'down' : 'up',
-              rho: (Math.round(rho * 100) / 100).toFixed(2).replace('-', '−'),
+              rho: decimal((Math.round(rho * 100) / 100).toFixed(2).replace('-', '−')),
               n: pairs,
             })}
       </Typography>

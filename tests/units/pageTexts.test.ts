@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test } from 'vitest'
-import { openTexts } from '../../resources/build/open-texts.mjs'
+import { openTexts } from '../../resources/build/page-texts.mjs'
 
 /* Open pages carry the sentences that they can say, and those alone. */
 

@@ -1,4 +1,0 @@
-declare module 'virtual:open-texts' {
-  const texts: Record<string, string>
-  export default texts
-}
