@@ -125,8 +125,12 @@ final class Texts
         return self::of("problem.$code", ['value' => is_scalar($value) ? $value : '', ...$params]);
     }
 
-    /** @param  array<array-key, mixed>  $kept */
-    private static function again(array $kept): string
+    /**
+     * What a problem that was kept says to whoever asks now.
+     *
+     * @param  array<array-key, mixed>  $kept
+     */
+    public static function again(array $kept): string
     {
         $code = (string) ($kept['code'] ?? '');
         $said = self::problem($code, $kept['value'] ?? null, (array) ($kept['params'] ?? []));

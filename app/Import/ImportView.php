@@ -80,7 +80,7 @@ final class ImportView
             ...$reading,
             // An older release kept their sentences alone.
             'notes' => array_map(
-                static fn (mixed $n): string => is_array($n) ? Texts::keptProblems([$n])[0]['message'] : (string) $n,
+                static fn (mixed $n): string => is_array($n) ? Texts::again($n) : (string) $n,
                 array_values((array) ($reading['notes'] ?? [])),
             ),
             'columns' => array_map(

@@ -8,6 +8,7 @@ use App\Audit\Audit;
 use App\Models\Invitation;
 use App\Models\Role;
 use App\Models\User;
+use App\Texts;
 use Illuminate\Support\Facades\DB;
 use PinYard\Problem;
 use PinYard\Refused;

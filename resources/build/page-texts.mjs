@@ -9,8 +9,7 @@ const WORKER = 'virtual:worker-texts'
 const root = resolve(import.meta.dirname, '..')
 
 /** Languages that there are, by their catalogues. */
-export const languages = () =>
-  readdirSync(resolve(root, 'texts')).map((file) => file.replace('.json', ''))
+export const languages = () => readdirSync(resolve(root, 'texts')).map((file) => file.replace('.json', ''))
 
 export const catalogue = (language) =>
   JSON.parse(readFileSync(resolve(root, `texts/${language}.json`), 'utf8'))

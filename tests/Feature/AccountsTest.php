@@ -236,7 +236,7 @@ describe('a forgotten password', function (): void {
     });
 
     it('lets no name write a header of the mail', function (): void {
-        Letter::send('x@example.test', 'mail.invite', [
+        Letter::send('x@example.test', null, 'mail.invite', [
             'name' => 'N',
             'programme' => "P\r\nBcc: all@example.test",
             'by' => 'B',

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Language;
 use Demo\NestPatrol;
 use GuzzleHttp\Client;
 use Psr\Http\Message\ResponseInterface;
@@ -62,8 +63,44 @@ it('sends every page with a policy, and lets only pages with a form compile code
     ['/join/anything', false],
 ]);
 
+// Source: RFC 9110, 12.5.4 (Accept-Language). Browsers name languages by their weight, the first first.
+it('gives every page in the language that its reader chose, or else the browser', function (
+    string $accepted,
+    string $cookie,
+    string $language,
+): void {
+    $tags = [];
+    foreach (['/desk', '/desk/me', '/field', '/m/anything', '/join', '/reset/anything', '/kit'] as $path) {
+        $page = ($this->from)($path, array_filter(['Accept-Language' => $accepted, 'Cookie' => $cookie]));
+        expect((string) $page->getBody())->toContain("<html lang=\"$language\">")
+            // A phone keeps its page for itself, and would not find it again for another header.
+            ->and($page->getHeaderLine('Vary'))->not->toContain('Language')
+            ->and($page->getHeaderLine('Content-Security-Policy'))->toContain("default-src 'self'");
+        preg_match_all('/modulepreload" crossorigin href="([^"]+)"/', (string) $page->getBody(), $found);
+        expect(($this->from)($found[1][0])->getStatusCode())->toBe(200);
+        $tags[$path] = $page->getHeaderLine('ETag');
+        $other = ($this->from)($path, [
+            'Cookie' => 'pin_yard_language='.($language === 'de' ? 'en' : 'de'),
+            'If-None-Match' => $tags[$path],
+        ]);
+        expect($other->getStatusCode())->toBe(200);
+    }
+})->with([
+    ['', '', 'en'],
+    ['de', '', 'de'],
+    ['de-CH,de;q=0.9,en;q=0.8', '', 'de'],
+    ['en-US,en;q=0.9,de;q=0.8', '', 'en'],
+    ['fr-FR, fr;q=0.9, de;q=0.7, en;q=0.3', '', 'de'],
+    ['sv, en;q=0.5, de;q=0.2', '', 'en'],
+    ['den', '', 'en'],
+    ['de', 'a=b; pin_yard_language=en', 'en'],
+    ['en', 'pin_yard_language=de; a=b', 'de'],
+    ['en', 'pin_yard_language=xx', 'en'],
+    [str_repeat('x,', 1500), '', 'en'],
+]);
+
 it('loads nothing from elsewhere', function (): void {
-    foreach (['desk', 'field', 'open', 'kit'] as $page) {
+    foreach (['desk', 'field', 'open', 'kit', 'desk.de', 'field.de', 'open.de'] as $page) {
         $html = (string) file_get_contents(public_path("app/$page.html"));
         preg_match_all('/(?:src|href)="([^"]+)"/', $html, $found);
         expect($found[1])->not->toBeEmpty();
@@ -219,5 +256,12 @@ it('opens a public map with less than 200 kB of packed script before the map lib
     };
     $walk('open.html');
     $walk('open/OpenMap.tsx');
-    expect(array_sum($seen))->toBeGreaterThan(50_000)->toBeLessThan(200_000);
+    $code = array_sum($seen);
+    foreach (Language::KNOWN as $language) {
+        // With the sentences of one language, whichever is read.
+        $file = $manifest["../../virtual:open-texts/$language"]['file'];
+        $texts = strlen((string) gzencode((string) file_get_contents(public_path("app/$file"))));
+        expect($texts)->toBeGreaterThan(3_000)
+            ->and($code + $texts)->toBeGreaterThan(50_000)->toBeLessThan(200_000);
+    }
 });

@@ -1,6 +1,12 @@
 import { IntlMessageFormat } from 'intl-messageformat'
 import { readdirSync, readFileSync } from 'node:fs'
-import { describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, test } from 'vitest'
+import { openTexts, workerTexts } from '../../resources/build/page-texts.mjs'
+import { LANGUAGES, languageOf } from '../../resources/ts/shared/language'
+import { decimal, formatDate, formatNumber, speak, spokenLanguage, t } from '../../resources/ts/shared/texts'
+import { bare, stepName } from '../../resources/ts/shared/board/numbers'
+import { readDecimal } from '../../resources/ts/shared/form/rules'
+import { numberText } from '../../resources/ts/shared/map/classes'
 
 /* Every language says every sentence, with the same values in it. */
 
@@ -53,5 +59,59 @@ describe.each(others)('%s', (file) => {
       if (file === 'de.json') expect(count(sentence, '„'), key).toBe(count(sentence, '“'))
       expect(sentence, key).not.toContain(' ,')
     }
+  })
+})
+
+describe('the language of a page', () => {
+  const german = read('de.json')
+  afterEach(() => speak('en', en))
+
+  test('is one of those that there are sentences in', () => {
+    expect(Object.keys(LANGUAGES).sort()).toEqual(
+      readdirSync('resources/texts')
+        .map((file) => file.replace('.json', ''))
+        .sort(),
+    )
+    for (const text of ['fr', 'toString', '__proto__', '', null, 1, 'DE']) expect(languageOf(text)).toBeNull()
+    expect(languageOf('de')).toBe('de')
+  })
+
+  test('is that of its sentences, numbers and days, and what was kept of another goes', () => {
+    const said = () => [
+      t('age.days', { n: 1 }),
+      t('value.yes'),
+      formatNumber(1234.5),
+      formatDate('2026-05-01'),
+      bare(1234.5, { unit: null, decimals: 2 }),
+      stepName('2026-05-01', 'month'),
+      decimal('-12.50'),
+      numberText(-0.25),
+    ]
+    const english = ['1 day', 'yes', '1,234.5', 'May 1, 2026', '1,234.50', 'May 2026', '-12.50', '−0.25']
+    expect(said()).toEqual(english)
+    speak('de', german)
+    expect(spokenLanguage()).toBe('de')
+    expect(said()).toEqual([
+      '1 Tag',
+      'ja',
+      '1.234,5',
+      '1. Mai 2026',
+      '1.234,50',
+      'Mai 2026',
+      '-12,50',
+      '−0,25',
+    ])
+    // What is shown of a number can be typed again.
+    expect(readDecimal(decimal(String(-12.5)))).toBe(-12.5)
+    speak('en', en)
+    expect(said()).toEqual(english)
+  })
+
+  test('has the same sentences on open pages and in the worker of phones as English', () => {
+    expect(Object.keys(openTexts('de'))).toEqual(Object.keys(openTexts('en')))
+    const worker = workerTexts()
+    expect(Object.keys(worker).sort()).toEqual(Object.keys(LANGUAGES).sort())
+    expect(Object.keys(worker.de!)).toEqual(Object.keys(worker.en!))
+    expect(worker.de).toHaveProperty(['failure.offline'])
   })
 })

@@ -70,7 +70,13 @@ function Desk() {
   })
   if (me.isPending) return null
   if (me.error instanceof ApiError && me.error.status === 401) {
-    return <SignIn title="Pin Yard" lead={t('signin.desk')} onDone={(m) => void inOwnLanguage(m).then((own) => client.setQueryData(keys.me, own))} />
+    return (
+      <SignIn
+        title="Pin Yard"
+        lead={t('signin.desk')}
+        onDone={(m) => void inOwnLanguage(m).then((own) => client.setQueryData(keys.me, own))}
+      />
+    )
   }
   if (me.error) return <Problems error={me.error} />
   ownKept(me.data.id)

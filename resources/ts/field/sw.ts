@@ -20,7 +20,8 @@ declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: (PrecacheEntry |
 // with the app.
 precacheAndRoute(self.__WB_MANIFEST)
 cleanupOutdatedCaches()
-registerRoute(new NavigationRoute(createHandlerBoundToURL('/field'), { allowlist: [/^\/field(\/|$)/] }))
+// Also with a question behind it: a link to a gate, or to the sign-in.
+registerRoute(new NavigationRoute(createHandlerBoundToURL('/field'), { allowlist: [/^\/field([/?]|$)/] }))
 
 self.addEventListener('message', (event) => {
   if (event.data === 'take-over') void self.skipWaiting()

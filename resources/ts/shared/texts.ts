@@ -53,9 +53,11 @@ export const formatDate = (day: string) =>
 
 /** Parts of a day in universal time, as people write them. */
 export const formatDay = (at: Date, parts: Intl.DateTimeFormatOptions) =>
-  kept(days, Object.keys(parts).join(), () => new Intl.DateTimeFormat(language, { ...parts, timeZone: 'UTC' })).format(
-    at,
-  )
+  kept(
+    days,
+    Object.keys(parts).join(),
+    () => new Intl.DateTimeFormat(language, { ...parts, timeZone: 'UTC' }),
+  ).format(at)
 
 const instants = new Map<string | undefined, Intl.DateTimeFormat>()
 export const formatInstant = (instant: string, timeZone?: string): string =>

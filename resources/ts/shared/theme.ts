@@ -2,6 +2,7 @@ import '@fontsource-variable/archivo/wdth.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
 import './page.css'
 import { createTheme } from '@mui/material/styles'
+import { t } from './texts'
 
 /** Paper, ink and painted wood. */
 export const paint = {
@@ -80,6 +81,16 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
       button: { textTransform: 'none', fontWeight: 650, fontSize: '0.95rem' },
     },
     components: {
+      // What the library says by itself, in the page's language.
+      MuiAlert: { defaultProps: { closeText: t('close') } },
+      MuiAutocomplete: {
+        defaultProps: {
+          clearText: t('choice.clear'),
+          closeText: t('close'),
+          openText: t('choice.open'),
+          noOptionsText: t('choice.none'),
+        },
+      },
       MuiCssBaseline: { styleOverrides: { body: { WebkitFontSmoothing: 'antialiased' } } },
       MuiButtonBase: {
         defaultProps: { disableRipple: true },

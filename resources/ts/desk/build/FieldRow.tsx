@@ -8,7 +8,7 @@ import ButtonBase from '@mui/material/ButtonBase'
 import IconButton from '@mui/material/IconButton'
 import Tooltip from '@mui/material/Tooltip'
 import { Pill } from '../../shared/parts/Pill'
-import { t } from '../../shared/texts'
+import { decimal, t } from '../../shared/texts'
 import { HEAD_FONT, paint } from '../../shared/theme'
 import { KIND_MARK } from './design'
 import { FieldSettings, type SettingsProps } from './FieldSettings'
@@ -27,6 +27,10 @@ type Props = Pick<
   /** The row is dragged by its grip; the list moves it over others. */
   drag: { onDragStart: () => void; onDragOver: () => void; onDragEnd: () => void }
 }
+
+/** An end of what is allowed, as it is read: also numbers with decimals, and a day that moves. */
+const endOf = (end: string | number | undefined) =>
+  end === 'today' ? t('design.limit.today') : typeof end === 'number' ? decimal(String(end)) : (end ?? '…')
 
 /** One field of a design: a line that opens in place. */
 export function FieldRow({
@@ -114,8 +118,8 @@ export function FieldRow({
             {field.limits && (field.limits.lowest !== undefined || field.limits.highest !== undefined) && (
               <Pill>
                 {t('design.limits', {
-                  lowest: field.limits.lowest ?? '…',
-                  highest: field.limits.highest ?? '…',
+                  lowest: endOf(field.limits.lowest),
+                  highest: endOf(field.limits.highest),
                 })}
                 {field.limits.outside === 'ask' && ` · ${t('design.asks')}`}
               </Pill>

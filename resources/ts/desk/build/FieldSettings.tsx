@@ -342,8 +342,7 @@ function LimitInput({
   if (value !== last) {
     // An undo or another editor changed it.
     setLast(value)
-    if (String(value ?? '') !== String(readDecimal(typed) ?? ''))
-      setTyped(limitText(value))
+    if (String(value ?? '') !== String(readDecimal(typed) ?? '')) setTyped(limitText(value))
   }
   return (
     <TextInput

@@ -1,5 +1,9 @@
 import { DataGrid, type GridColDef } from '@mui/x-data-grid'
+import { deDE } from '@mui/x-data-grid/locales'
+import { spokenLanguage } from '../../shared/texts'
 import type { RecordRow } from '../../shared/types'
+
+const GERMAN = deDE.components.MuiDataGrid.defaultProps.localeText
 
 /** A page of a layer's records; those that are ticked stay so from page to page. */
 export function RecordGrid({
@@ -29,6 +33,7 @@ export function RecordGrid({
   return (
     <DataGrid
       density="compact"
+      {...(spokenLanguage() === 'de' ? { localeText: GERMAN } : {})}
       rows={records}
       columns={columns}
       rowCount={total}

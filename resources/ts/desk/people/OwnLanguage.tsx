@@ -25,6 +25,7 @@ export function OwnLanguage() {
   return (
     <Sheet title={t('account.language')}>
       <LanguageChoice
+        label={t('account.language.read')}
         value={saving ?? spokenLanguage()}
         disabled={saving !== null}
         onChange={(language) => void choose(language)}

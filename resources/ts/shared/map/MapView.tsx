@@ -86,6 +86,12 @@ export function MapView({
       pitchWithRotate: false,
       maxZoom: 19,
       fadeDuration: 0,
+      locale: {
+        'Map.Title': t('map.canvas'),
+        'NavigationControl.ZoomIn': t('map.zoom.in'),
+        'NavigationControl.ZoomOut': t('map.zoom.out'),
+        'AttributionControl.ToggleAttribution': t('map.sources'),
+      },
     })
     m.touchZoomRotate.disableRotation()
     if (controls) m.addControl(new maplibregl.NavigationControl({ showCompass: false }), 'top-right')

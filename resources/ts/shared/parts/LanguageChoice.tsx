@@ -9,13 +9,15 @@ export function LanguageChoice({
   value,
   onChange,
   disabled = false,
+  label = t('language'),
 }: {
   value: Language
   onChange: (language: Language) => void
   disabled?: boolean
+  label?: string
 }) {
   return (
-    <Labelled label={t('language')}>
+    <Labelled label={label}>
       {({ id }) => (
         <NativeSelect
           id={id}

@@ -19,6 +19,9 @@ const clip = {
   border: '1px solid #96713C',
 }
 
+const intoView = (stage: HTMLElement | null) =>
+  stage?.scrollIntoView({ inline: 'nearest', block: 'nearest', behavior: 'instant' })
+
 /** The five stages of a programme, hung on a line with pegs; always in view at the desk. */
 export function StageLine({
   base,
@@ -66,6 +69,8 @@ export function StageLine({
             component={Link}
             to={`${base}/${stage}`}
             aria-current={on ? 'page' : undefined}
+            // In a narrow window, or where words are long, the line is longer than the window.
+            {...(on ? { ref: intoView } : {})}
             sx={{
               position: 'relative',
               flex: '1 0 104px',
