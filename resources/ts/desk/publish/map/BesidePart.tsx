@@ -15,6 +15,7 @@ import { fieldsOf } from '../../../shared/map/classes'
 import { t } from '../../../shared/texts'
 import type { Layer, LayerOnMap, MapTable, MapViewLayer } from '../../../shared/types'
 import { layerOf } from '../../queries/layers'
+import { useLastAnswer } from './lateAnswers'
 
 const MOST_COLUMNS = 12
 const TO_BEGIN_WITH = 5
@@ -34,15 +35,18 @@ export function BesidePart({ table, parts, views, onChange }: Props) {
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
   const titleOf = (p: LayerOnMap) => p.title ?? views.find((v) => v.id === p.id)?.title ?? p.called
+  const ask = useLastAnswer()
   const choose = async (id: string) => {
     const other = parts.find((p) => p.id === id)
     if (!other) return
     setError(null)
+    const counts = ask()
     try {
       // Columns are those of its layer.
-      onChange(proposed(other, await client.fetchQuery({ ...layerOf(other.layer), networkMode: 'always' })))
+      const of = await client.fetchQuery({ ...layerOf(other.layer), networkMode: 'always' })
+      if (counts()) onChange(proposed(other, of))
     } catch (e) {
-      setError(e)
+      if (counts()) setError(e)
     }
   }
   return (

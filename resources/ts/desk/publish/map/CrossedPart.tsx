@@ -10,6 +10,7 @@ import { classesOf } from '../../queries/publish'
 import { thirds } from './beginLook'
 import { Histogram } from './Histogram'
 import { Together } from './Together'
+import { useLastAnswer, useLatest } from './lateAnswers'
 
 const SCHEMES = ['reef', 'heath'] as const
 
@@ -28,22 +29,29 @@ export function CrossedPart({
   const client = useQueryClient()
   const [error, setError] = useState<unknown>(null)
   const fields = look.fields.map((key) => numbers.find((f) => f.key === key))
+  const ask = useLastAnswer()
+  const latest = useLatest({ look, onChange })
   const choose = async (which: 0 | 1, key: string) => {
     setError(null)
+    const counts = ask()
     try {
       const other = which === 0 ? 1 : 0
-      const next = { ...look, fields: [...look.fields], breaks: [...look.breaks] } as CrossedLook
-      if (key === look.fields[other]) {
+      const swaps = key === look.fields[other]
+      const parted = swaps ? null : await thirds(client, layer, key)
+      if (!counts()) return
+      const { look: was, onChange: put } = latest.current
+      const next = { ...was, fields: [...was.fields], breaks: [...was.breaks] } as CrossedLook
+      if (parted === null) {
         // The same twice says nothing: they change places.
         next.fields.reverse()
         next.breaks.reverse()
       } else {
         next.fields[which] = key
-        next.breaks[which] = await thirds(client, layer, key)
+        next.breaks[which] = parted
       }
-      onChange(next, true)
+      put(next, true)
     } catch (e) {
-      setError(e)
+      if (counts()) setError(e)
     }
   }
   return (

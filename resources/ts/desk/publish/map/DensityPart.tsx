@@ -2,13 +2,14 @@ import Box from '@mui/material/Box'
 import Slider from '@mui/material/Slider'
 import Typography from '@mui/material/Typography'
 import { useQueryClient } from '@tanstack/react-query'
-import { useId, useRef, useState } from 'react'
+import { useId, useState } from 'react'
 import { Select } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
 import type { DensityLook, Layer } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { numbersOf } from './numbersOf'
+import { useLastAnswer, useLatest } from './lateAnswers'
 
 /** Sides of cells in bits (PinYard\Carto\Marks\Density). */
 const [FINEST, COARSEST] = [9, 26]
@@ -46,10 +47,11 @@ export function DensityPart({
   // Chosen in quick succession, each builds on the one before, and the last is what was meant.
   const [asked, setAsked] = useState<Pick<DensityLook, 'field' | 'bits'> | null>(null)
   const of = asked ?? look
-  const turn = useRef(0)
+  const ask = useLastAnswer()
+  const latest = useLatest(onChange)
   const put = async (change: Partial<Pick<DensityLook, 'field' | 'bits'>>) => {
     setError(null)
-    const mine = ++turn.current
+    const counts = ask()
     const next = { field: of.field, bits: of.bits, ...change }
     setAsked(next)
     try {
@@ -62,10 +64,10 @@ export function DensityPart({
           breaks: null,
         }),
       )
-      if (mine !== turn.current) return
-      onChange(made.look as DensityLook, true)
+      if (!counts()) return
+      latest.current(made.look as DensityLook, true)
     } catch (e) {
-      if (mine !== turn.current) return
+      if (!counts()) return
       setError(e)
     }
     setAsked(null)

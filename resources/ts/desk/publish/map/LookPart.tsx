@@ -3,7 +3,7 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { isByNumbers } from '../../../shared/map/classes'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Legend } from '../../../shared/parts/Legend'
@@ -30,6 +30,7 @@ import { ShadesPart } from './ShadesPart'
 import { SizePart } from './SizePart'
 import { StrokePart } from './StrokePart'
 import { tallyUnit, TallyPart } from './TallyPart'
+import { useLastAnswer, useLatest } from './lateAnswers'
 
 /** By what the marks of a map differ, and what each looks like. */
 export function LookPart({
@@ -65,7 +66,8 @@ export function LookPart({
   const [error, setError] = useState<unknown>(null)
   /** Why there is nothing to choose. */
   const [said, setSaid] = useState<string | null>(null)
-  const turn = useRef(0)
+  const ask = useLastAnswer()
+  const latest = useLatest({ look, onChange })
   const choices = layer.design.fields.filter((f) => f.kind === 'one_choice')
   const numbers = numbersOf(layer)
   const by =
@@ -73,27 +75,28 @@ export function LookPart({
   const counted = useQuery(layerOf(look.kind === 'inside' ? look.of.layer : null))
   const unit = look.kind === 'inside' ? tallyUnit(look.of, counted.data) : (by?.unit ?? undefined)
   /** By what marks differ changes; how large they are stays, and how they gather where that still says something. */
-  const kept = (next: Look, now?: boolean) =>
-    onChange(
+  const kept = (next: Look, now?: boolean) => {
+    const { look: was, onChange: put } = latest.current
+    put(
       {
         ...next,
-        ...(look.size ? { size: look.size } : {}),
-        ...(look.gather && look.gather.tell !== 'share' ? { gather: look.gather } : {}),
-        ...(look.width === undefined ? {} : { width: look.width }),
-        ...(look.photos ? { photos: true } : {}),
+        ...(was.size ? { size: was.size } : {}),
+        ...(was.gather && was.gather.tell !== 'share' ? { gather: was.gather } : {}),
+        ...(was.width === undefined ? {} : { width: was.width }),
+        ...(was.photos ? { photos: true } : {}),
       },
       now,
     )
+  }
   const begin = async (made: Promise<Look>) => {
     setError(null)
     setSaid(null)
-    const mine = ++turn.current
+    const counts = ask()
     try {
       const next = await made
-      // Chosen in quick succession, the last is what was meant.
-      if (mine === turn.current) kept(next, true)
+      if (counts()) kept(next, true)
     } catch (e) {
-      if (mine !== turn.current) return
+      if (!counts()) return
       if (e instanceof NothingToShow) setSaid(e.message)
       else setError(e)
     }
@@ -113,7 +116,7 @@ export function LookPart({
       const second = other.find((f) => f.key === look.size?.field) ?? other[0]
       if (second) return void begin(beginCrossed(client, layer, [first, second]))
     }
-    turn.current++
+    ask()
     setSaid(null)
     kept((kind === 'category' ? { kind, field } : { kind: 'single' }) as Look, true)
   }
@@ -217,7 +220,10 @@ export function LookPart({
           look={look}
           numbers={numbers}
           legend={sizes}
-          onChange={(size, now) => onChange(size ? { ...look, size } : without(look, 'size'), now)}
+          onChange={(size, now) => {
+            const { look: was, onChange: put } = latest.current
+            put(size ? { ...was, size } : without(was, 'size'), now)
+          }}
         />
       )}
       {look.kind !== 'density' && (

@@ -134,7 +134,10 @@ function Bench({ saved }: { saved: MapDoc }) {
               warnings={advice.data?.warnings[open.id] ?? []}
               zoom={zoom}
               lat={(doc.extent[1] + doc.extent[3]) / 2}
-              onChange={(part, now) => put(withPart(doc.layers, open.id, part), now)}
+              // As the document is when a change comes: some are worked out first.
+              onChange={(part, now) =>
+                put(withPart(autosave.saver.snapshot().doc.layers, open.id, part), now)
+              }
             />
           )}
           <Sheet>

@@ -3,16 +3,21 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
 import type { DensityLook, InsideLook, Layer, NumberLook } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { Histogram } from './Histogram'
+import { useLastAnswer, useLatest } from './lateAnswers'
 
 const METHODS = ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'] as const
 export const SCHEMES = ['tide', 'ember', 'dusk', 'shore'] as const
+
+type How = Partial<Pick<NumberLook, 'method' | 'scheme' | 'breaks'>> & { count?: number }
+
+const onlyColours = (how: How) => how.scheme && how.method === undefined && how.count === undefined
 
 /** How the numbers lie, and where their classes part. */
 export function NumberClasses<L extends NumberLook | InsideLook | DensityLook>({
@@ -53,11 +58,16 @@ export function NumberClasses<L extends NumberLook | InsideLook | DensityLook>({
     }),
     placeholderData: keepPreviousData,
   })
+  const ask = useLastAnswer()
+  const latest = useLatest({ look, onChange, about: JSON.stringify(asked) })
+  // Chosen in quick succession, each builds on the one before.
+  const wanted = useRef<How>({})
   /** Works the classes out again; names and marks of one's own stay where the class does. */
-  const work = async (
-    how: Partial<Pick<NumberLook, 'method' | 'scheme' | 'breaks'>> & { count?: number },
-  ) => {
+  const work = async (change: How) => {
     setError(null)
+    const counts = ask()
+    const about = JSON.stringify(asked)
+    const how = (wanted.current = { ...wanted.current, ...change })
     const method = how.method ?? look.method
     try {
       const made = await client.fetchQuery(
@@ -66,27 +76,34 @@ export function NumberClasses<L extends NumberLook | InsideLook | DensityLook>({
           method,
           scheme: how.scheme ?? look.scheme,
           count: how.count ?? Math.max(2, count),
-          breaks: how.breaks ?? (method === 'hand' || how.scheme ? look.breaks : null),
+          breaks: how.breaks ?? (method === 'hand' || onlyColours(how) ? look.breaks : null),
         }),
       )
+      if (!counts()) return
+      wanted.current = {}
+      const { look: was, onChange: put, about: now } = latest.current
+      // By another number meanwhile, its classes are none of these.
+      if (now !== about) return
       const next = made.look as L
-      const same = next.classes.length === look.classes.length
-      onChange(
+      const same = next.classes.length === was.classes.length
+      put(
         {
           ...next,
           classes: next.classes.map((c, i) => {
-            const before = same ? look.classes[i] : undefined
+            const before = same ? was.classes[i] : undefined
             return {
               ...c,
               ...(before && !how.scheme ? { head: before.head, colour: before.colour } : {}),
               ...(before?.label ? { label: before.label } : {}),
             }
           }),
-          other: look.other,
+          other: was.other,
         },
         true,
       )
     } catch (e) {
+      if (!counts()) return
+      wanted.current = {}
       setError(e)
     }
   }
@@ -102,7 +119,11 @@ export function NumberClasses<L extends NumberLook | InsideLook | DensityLook>({
           colours={look.classes.map((c) => c.colour)}
           decimals={decimals}
           unit={unit}
-          onBreaks={(breaks) => onChange({ ...look, method: 'hand', breaks })}
+          onBreaks={(breaks) =>
+            Object.keys(wanted.current).length > 0
+              ? void work({ method: 'hand', breaks })
+              : onChange({ ...look, method: 'hand', breaks })
+          }
         />
       )}
       {spread && (

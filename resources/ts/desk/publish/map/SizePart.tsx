@@ -9,6 +9,7 @@ import { SizeLegend } from '../../../shared/parts/SizeLegend'
 import { t } from '../../../shared/texts'
 import type { Field, Layer, Look, MapViewLayer, SizeBy } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
+import { useLastAnswer } from './lateAnswers'
 import { Together } from './Together'
 
 type Props = {
@@ -37,18 +38,21 @@ export function SizePart({ layer, look, numbers, legend, onChange }: Props) {
   const line = layer.design.geometry === 'line'
   const sizes = line ? WIDTHS : CIRCLES
   const unit = numbers.find((f) => f.key === size?.field)?.unit
+  const ask = useLastAnswer()
   const choose = async (field: string) => {
     setError(null)
     setFailed(null)
+    const counts = ask()
     if (field === '') return onChange(undefined, true)
     try {
       const { spread } = await client.fetchQuery(
         classesOf(layer.id, { field, method: 'round', scheme: 'tide', count: 4, breaks: null }),
       )
+      if (!counts()) return
       if (spread.most === null || spread.most <= 0) setError(t('map.size.nothing'))
       else onChange({ field, most: spread.most, pixels: fitting(sizes, spread.count) }, true)
     } catch (e) {
-      setFailed(e)
+      if (counts()) setFailed(e)
     }
   }
   return (

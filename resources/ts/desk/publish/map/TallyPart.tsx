@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Select } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { formatNumber, t } from '../../../shared/texts'
@@ -10,6 +10,7 @@ import { layerOf, layersOf } from '../../queries/layers'
 import { classesOf } from '../../queries/publish'
 import { SlicePicker } from '../../slices/SlicePicker'
 import { numbersOf } from './numbersOf'
+import { useLastAnswer, useLatest } from './lateAnswers'
 
 const MEASURES = ['count', 'sum', 'mean', 'least', 'most', 'share', 'rate'] as const
 const TIMES = [1, 100, 1_000, 10_000, 100_000]
@@ -32,11 +33,12 @@ export function TallyPart({ layer, look, onChange }: Props) {
   const counted = useQuery(layerOf(of.layer))
   const numbers = counted.data ? numbersOf(counted.data) : []
   const sizes = numbersOf(layer)
-  const turn = useRef(0)
+  const ask = useLastAnswer()
+  const latest = useLatest({ look, onChange })
   const put = async (change: Partial<Tally>) => {
     setError(null)
     setSaid(null)
-    const mine = ++turn.current
+    const counts = ask()
     const next = { ...of, ...change }
     if (OF_A_NUMBER.includes(next.measure) && next.field === null) {
       const first = numbers[0]
@@ -56,11 +58,11 @@ export function TallyPart({ layer, look, onChange }: Props) {
           breaks: null,
         }),
       )
-      // Chosen in quick succession, each builds on the one before, and the last is what was meant.
-      if (mine !== turn.current) return
-      onChange({ ...(made.look as InsideLook), other: look.other }, true)
+      // Chosen in quick succession, each builds on the one before.
+      if (!counts()) return
+      latest.current.onChange({ ...(made.look as InsideLook), other: latest.current.look.other }, true)
     } catch (e) {
-      if (mine !== turn.current) return
+      if (!counts()) return
       setError(e)
     }
     setAsked(null)
