@@ -39,6 +39,8 @@ test('a gate shows what is open, locks the rest until one signs in, and its maps
   await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await page.getByRole('button', { name: /Take a pack/ }).click()
   await page.getByRole('button', { name: 'Get this pack' }).click()
+  // Other tests add layers to the demo, and any of them may be the first.
+  await page.getByLabel('Layer', { exact: true }).selectOption({ label: 'Nests' })
   await expect(page.getByRole('button', { name: /Add to Nests/ })).toBeEnabled()
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined))
 

@@ -153,6 +153,7 @@ test('two tabs of one phone bring everything once', async ({ context }) => {
   const page = await phoneWithPack(context)
   const second = await context.newPage()
   await second.goto('/field')
+  await second.getByLabel('Layer', { exact: true }).selectOption({ label: 'Nests' })
   await expect(second.getByRole('button', { name: /Add to Nests/ })).toBeEnabled()
   await context.setOffline(true)
   await addNest(page, 'TT-1')
@@ -178,6 +179,7 @@ test('a clock that is an hour slow is known, and corrected', async ({ context })
   const real = Date.now()
   await page.clock.install({ time: real - 3_600_000 })
   await page.reload()
+  await page.getByLabel('Layer', { exact: true }).selectOption({ label: 'Nests' })
   await expect(page.getByRole('button', { name: /Add to Nests/ })).toBeEnabled()
   const stored = () =>
     page.evaluate(

@@ -81,10 +81,13 @@ export async function syncNow(byItself = false): Promise<void> {
       return
     }
     put({ phase: 'sending', trouble: null })
+    let asked = !byItself
     do {
       oneMore = false
       try {
-        if (!byItself) await tryLargeAgain()
+        // Once: what has just been refused stays so, for whoever is about to mend it.
+        if (asked) await tryLargeAgain()
+        asked = false
         await allRounds()
         await sendPhotos()
         await sendTrail()
