@@ -220,8 +220,10 @@ final class AlertCases
 
     private function shown(float|string|null $value): string
     {
+        $format = new \NumberFormatter(Texts::spoken(), \NumberFormatter::DECIMAL, '');
+
         return is_float($value)
-            ? (new \NumberFormatter(Texts::spoken(), \NumberFormatter::DECIMAL, ''))->format(round($value, 2)) ?: (string) $value
+            ? $format->format(round($value, 2)) ?: (string) $value
             : (string) $value;
     }
 
