@@ -42,7 +42,7 @@ final class SendInvitation implements ShouldQueue
         $token = Str::random(32);
         $invitation->forceFill(['mail_token_hash' => hash('sha256', $token)])->save();
         $known = User::query()->where('email', $invitation->email)->value('language');
-        Letter::send($invitation->email, $known ?? $this->language, 'mail.invite', [
+        Letter::send($invitation->email, $known ?? $this->language ?? null, 'mail.invite', [
             'name' => $invitation->name,
             'programme' => $invitation->programme->name,
             'by' => $this->by,

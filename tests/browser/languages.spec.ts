@@ -138,5 +138,10 @@ test.describe('a phone', () => {
     await expect(again.getByTestId('strip')).toContainText('1 zu senden')
     await context.setOffline(false)
     await expect(again.getByTestId('strip')).toContainText('alles gesendet', { timeout: 60_000 })
+    // The account hears of it, for its mails and the desk.
+    const language = async () =>
+      ((await (await context.request.get('/api/v1/me')).json()) as { language: string }).language
+    await expect.poll(language).toBe('de')
+    await expect(again).toHaveTitle('Pin Yard draußen')
   })
 })

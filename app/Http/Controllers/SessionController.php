@@ -78,10 +78,10 @@ final class SessionController
                 return Problems::stop(422, new Problem('second_wrong', 'code'));
             }
         }
-        // The session itself lasts for months, because a phone may come back after weeks; it ends where it is ended.
         if ($user->language === null) {
             $user->forceFill(['language' => Texts::spoken()])->save();
         }
+        // The session itself lasts for months, because a phone may come back after weeks; it ends where it is ended.
         Auth::login($user);
         $request->session()->regenerate();
         KnownDevice::remember($request, $user->email);

@@ -17,7 +17,10 @@ final class SpeakLanguage
     {
         Texts::speak(Language::askedFor($request));
         $response = $next($request);
-        $response->headers->set('Content-Language', Texts::spoken());
+        // Pictures and files are in none.
+        if (str_contains((string) $response->headers->get('Content-Type'), 'json')) {
+            $response->headers->set('Content-Language', Texts::spoken());
+        }
 
         return $response;
     }

@@ -2,7 +2,7 @@ import { api } from '../shared/api'
 import { languageOf, languageOfPage, type Language } from '../shared/language'
 import { spokenLanguage } from '../shared/texts'
 import type { Me } from '../shared/types'
-import { meta, setMeta } from './db'
+import { db, meta, setMeta } from './db'
 
 /*
  * In which language a phone speaks: what its bearer chose on it, or else on their own page before they signed in here, or
@@ -22,11 +22,24 @@ export function languageOfPhone(now: <T>(key: string) => T | undefined): Languag
 export const languageOfWorker = async (): Promise<Language> =>
   chosen(await meta('language'), await meta<Me>('me')) ?? 'en'
 
-/** Also without signal; the account hears of it if it can, for its mails and the desk. */
+/** Also without signal. */
 export async function chooseLanguage(language: Language) {
   await setMeta('language', language)
-  await api('PATCH', '/me', { language }).catch(() => undefined)
+  await tellLanguage().catch(() => undefined)
   location.reload()
+}
+
+/** The account hears what was chosen on the phone when there is signal, for its mails and the desk; once, and not again. */
+export async function tellLanguage() {
+  const language = languageOf(await meta('language'))
+  const me = await meta<Me>('me')
+  if (!language || !me || me.language === language) return
+  await api('PATCH', '/me', { language })
+  await db.transaction('rw', db.meta, async () => {
+    // Unless somebody else has taken the phone meanwhile.
+    const now = await meta<Me>('me')
+    if (now?.id === me.id) await setMeta('me', { ...now, language })
+  })
 }
 
 /** Whether somebody has taken the phone who reads another language than the one on its screen. */

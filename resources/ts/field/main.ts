@@ -1,4 +1,5 @@
 import { bringTexts } from '../shared/catalogues'
+import { t } from '../shared/texts'
 import { languageOfPhone } from './language'
 import { metaNow, openStore } from './phoneState'
 
@@ -11,6 +12,7 @@ const opened = openStore()
   )
   .then(async (store) => {
     await bringTexts(languageOfPhone(metaNow))
+    document.title = t('page.field')
     return store
   })
 const app = import('./app')

@@ -1,16 +1,12 @@
 import CssBaseline from '@mui/material/CssBaseline'
 import { ThemeProvider, type Theme } from '@mui/material/styles'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode, type ReactNode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
-import { ApiError } from './api'
+import { newStore } from './queryClient'
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: { retry: (n, e) => n < 2 && !(e instanceof ApiError && e.status > 0), staleTime: 5_000 },
-  },
-})
+const client = newStore()
 
 /** Puts a page together: theme, routes, and the store of what the server said. */
 export function mount(theme: Theme, page: ReactNode) {

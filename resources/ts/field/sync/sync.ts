@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from 'react'
 import { ApiError } from '../../shared/api'
 import { db, meta } from '../db'
+import { tellLanguage } from '../language'
 import { refreshPack } from '../packs/packs'
 import { bringMarkPhotos } from '../photos/markPhotos'
 import { sendPhotos } from '../photos/sendFiles'
@@ -92,6 +93,7 @@ export async function syncNow(byItself = false): Promise<void> {
         await sendPhotos()
         await sendTrail()
         await freshen(byItself ? FRESH_MS : 0)
+        await tellLanguage().catch(() => undefined)
         failures = notBefore = 0
         put({ signal: true, signIn: false, other: false, last: Date.now() })
       } catch (e) {

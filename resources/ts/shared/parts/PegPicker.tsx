@@ -3,6 +3,7 @@ import Button from '@mui/material/Button'
 import ButtonBase from '@mui/material/ButtonBase'
 import Popover from '@mui/material/Popover'
 import Typography from '@mui/material/Typography'
+import { useLatest } from '../lateAnswers'
 import { HEADS } from '../map/pegs'
 import { t } from '../texts'
 import type { GeometryKind, OurHead, Peg, PegHead } from '../types'
@@ -59,6 +60,13 @@ export function PegPicker({
     colour: given.colour,
     ...(given.dash ? { dash: given.dash } : {}),
     ...(given.fill ? { fill: given.fill } : {}),
+  }
+  const latest = useLatest({ at, peg, onChange })
+  /** A mark that was sent takes its time; meanwhile a colour may have been chosen, or another line. */
+  const add = async (file: File) => {
+    const head = await onAdd?.(file)
+    const now = latest.current
+    if (head && now.at === at) now.onChange({ ...now.peg, head })
   }
   return (
     <Popover
@@ -126,7 +134,7 @@ export function PegPicker({
                 onChange={(e) => {
                   const file = e.target.files?.[0]
                   e.target.value = ''
-                  if (file) void onAdd(file).then((head) => head && onChange({ ...peg, head }))
+                  if (file) void add(file)
                 }}
               />
             </Button>

@@ -15,7 +15,7 @@ import { fieldsOf } from '../../../shared/map/classes'
 import { t } from '../../../shared/texts'
 import type { Layer, LayerOnMap, MapTable, MapViewLayer } from '../../../shared/types'
 import { layerOf } from '../../queries/layers'
-import { useLastAnswer } from './lateAnswers'
+import { useLastAnswer } from '../../../shared/lateAnswers'
 
 const MOST_COLUMNS = 12
 const TO_BEGIN_WITH = 5

@@ -10,7 +10,7 @@ import { classesOf } from '../../queries/publish'
 import { thirds } from './beginLook'
 import { Histogram } from './Histogram'
 import { Together } from './Together'
-import { useLastAnswer, useLatest } from './lateAnswers'
+import { useLastAnswer, useLatest } from '../../../shared/lateAnswers'
 
 const SCHEMES = ['reef', 'heath'] as const
 

@@ -9,7 +9,7 @@ import { formatNumber, t } from '../../../shared/texts'
 import type { DensityLook, Layer } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { numbersOf } from './numbersOf'
-import { useLastAnswer, useLatest } from './lateAnswers'
+import { useLastAnswer, useLatest } from '../../../shared/lateAnswers'
 
 /** Sides of cells in bits (PinYard\Carto\Marks\Density). */
 const [FINEST, COARSEST] = [9, 26]

@@ -30,7 +30,7 @@ import { ShadesPart } from './ShadesPart'
 import { SizePart } from './SizePart'
 import { StrokePart } from './StrokePart'
 import { tallyUnit, TallyPart } from './TallyPart'
-import { useLastAnswer, useLatest } from './lateAnswers'
+import { useLastAnswer, useLatest } from '../../../shared/lateAnswers'
 
 /** By what the marks of a map differ, and what each looks like. */
 export function LookPart({

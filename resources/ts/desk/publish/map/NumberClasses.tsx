@@ -10,7 +10,7 @@ import { formatNumber, t } from '../../../shared/texts'
 import type { DensityLook, InsideLook, Layer, NumberLook } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { Histogram } from './Histogram'
-import { useLastAnswer, useLatest } from './lateAnswers'
+import { useLastAnswer, useLatest } from '../../../shared/lateAnswers'
 
 const METHODS = ['natural', 'quantile', 'equal', 'deviation', 'round', 'hand'] as const
 export const SCHEMES = ['tide', 'ember', 'dusk', 'shore'] as const

@@ -9,7 +9,7 @@ import { SizeLegend } from '../../../shared/parts/SizeLegend'
 import { t } from '../../../shared/texts'
 import type { Field, Layer, Look, MapViewLayer, SizeBy } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
-import { useLastAnswer } from './lateAnswers'
+import { useLastAnswer } from '../../../shared/lateAnswers'
 import { Together } from './Together'
 
 type Props = {

@@ -10,7 +10,7 @@ import { layerOf, layersOf } from '../../queries/layers'
 import { classesOf } from '../../queries/publish'
 import { SlicePicker } from '../../slices/SlicePicker'
 import { numbersOf } from './numbersOf'
-import { useLastAnswer, useLatest } from './lateAnswers'
+import { useLastAnswer, useLatest } from '../../../shared/lateAnswers'
 
 const MEASURES = ['count', 'sum', 'mean', 'least', 'most', 'share', 'rate'] as const
 const TIMES = [1, 100, 1_000, 10_000, 100_000]
