@@ -68,6 +68,18 @@ it('keeps a choice, and refuses what it does not speak', function (mixed $langua
     ['de', 204], ['en', 204], ['fr', 422], ['', 422], [null, 422], [['de'], 422], [1, 422], ['DE', 422], ['de ', 422],
 ]);
 
+it('changes nothing of an account where a part of what is sent is refused', function (): void {
+    $mine = fn (): array => ($this->head->fresh() ?? $this->head)->only(['name', 'language', 'unwanted_mails']);
+    $before = ($this->reads)($this->head, 'en')->only(['name', 'language', 'unwanted_mails']);
+    foreach ([['name' => ' '], ['unwanted_mails' => ''], ['unwanted_mails' => ['x']], ['name' => 1]] as $bad) {
+        $this->actingAs($this->head)->patchJson('/api/v1/me', $bad + ['language' => 'de'])->assertUnprocessable();
+        expect($mine())->toBe($before);
+    }
+    $this->patchJson('/api/v1/me', ['language' => 'de', 'name' => 'Ada', 'unwanted_mails' => ['roles']])
+        ->assertNoContent();
+    expect($mine())->toBe(['name' => 'Ada', 'language' => 'de', 'unwanted_mails' => ['roles']]);
+});
+
 it('takes the language of the browser at the first sign-in, and leaves a choice alone', function (): void {
     $in = fn (string $language) => $this->postJson('/api/v1/session', [
         'email' => $this->head->email, 'password' => 'a-long-password',

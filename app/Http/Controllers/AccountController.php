@@ -162,28 +162,26 @@ final class AccountController
             'unwanted_mails.*' => ['distinct', 'in:'.implode(',', User::MAILS)],
         ]);
         $user = SignedIn::of($request);
-        if (isset($in['language'])) {
-            $user->forceFill(['language' => $in['language']])->save();
-        }
+        // All of it, or nothing: what is refused must leave the rest as it was.
+        $change = array_intersect_key($in, ['language' => 1]);
         if (isset($in['unwanted_mails'])) {
             // An empty text is none, and passes for one.
             if (! is_array($in['unwanted_mails'])) {
                 throw Refused::because('must_be_list', 'unwanted_mails');
             }
-            $user->forceFill(['unwanted_mails' => array_values($in['unwanted_mails'])])->save();
+            $change['unwanted_mails'] = array_values($in['unwanted_mails']);
         }
-        if (! isset($in['name'])) {
-            return response()->noContent();
+        if (isset($in['name'])) {
+            // As a name is written, with one space between its parts and none around it.
+            $change['name'] = trim((string) preg_replace('/[\s\p{Cc}]+/u', ' ', $in['name']));
+            if ($change['name'] === '') {
+                throw Refused::because('empty', 'name');
+            }
+            if ($user->name !== $change['name']) {
+                Audit::note(null, 'renamed', ['was' => $user->name, 'name' => $change['name']]);
+            }
         }
-        // As a name is written, with one space between its parts and none around it.
-        $name = trim((string) preg_replace('/[\s\p{Cc}]+/u', ' ', $in['name']));
-        if ($name === '') {
-            throw Refused::because('empty', 'name');
-        }
-        if ($user->name !== $name) {
-            Audit::note(null, 'renamed', ['was' => $user->name, 'name' => $name]);
-            $user->forceFill(['name' => $name])->save();
-        }
+        $user->forceFill($change)->save();
 
         return response()->noContent();
     }

@@ -22,10 +22,9 @@ export function languageOfPhone(now: <T>(key: string) => T | undefined): Languag
 export const languageOfWorker = async (): Promise<Language> =>
   chosen(await meta('language'), await meta<Me>('me')) ?? 'en'
 
-/** Also without signal. */
+/** At once, with or without signal; the account hears of it with a round. */
 export async function chooseLanguage(language: Language) {
   await setMeta('language', language)
-  await tellLanguage().catch(() => undefined)
   location.reload()
 }
 
