@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
 import { v7 as uuid } from 'uuid'
+import { expect, test } from './test'
 import { apiAs, CREW, desk, nestOperation, nestPatrol, ownProgramme } from './yard'
 
 /*

@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, test } from './test'
 import { apiAs, COORDINATOR, desk, nestPatrol, PHONE, phoneWithPack, shownByDemo } from './yard'
 
 /**

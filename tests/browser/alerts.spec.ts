@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { apiAs, CREW, desk, nestOperation, nestPatrol, PHONE, phoneWithPack } from './yard'
 import { v7 as uuid } from 'uuid'
 

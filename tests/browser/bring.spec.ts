@@ -1,9 +1,10 @@
 import { AxeBuilder } from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { expect, test } from './test'
 import { apiAs, desk, nestPatrol } from './yard'
 
 /** Files brought in and taken out at the desk, as a coordinator does it. GDAL and exiftool make the files. */

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { v7 as uuid } from 'uuid'
+import { expect, test } from './test'
 import { apiAs, COORDINATOR, CREW, desk, nestOperation, nestPatrol, PHONE, phoneWithPack } from './yard'
 
 type Outcomes = { outcomes: { outcome: string; version: number }[] }

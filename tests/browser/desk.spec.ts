@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, test } from './test'
 import { apiAs, COORDINATOR, desk, nestPatrol, signIn, shownByDemo } from './yard'
 
 /** A programme of its own for a test, with a layer if fields are given; answers with its number. */

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
 import { writeFileSync } from 'node:fs'
+import { expect, test } from './test'
 import { addNest, apiAs, BEACH, COORDINATOR, CREW, nestPatrol, PHONE, phoneWithPack } from './yard'
 
 const code = (what: string) => `${what}${Date.now() % 1_000_000}`

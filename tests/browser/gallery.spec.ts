@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { apiAs, COORDINATOR, CREW, desk, nestPatrol, PASSWORD, PHONE } from './yard'
 
 /**

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
 import { measure, shapeOf, type Place } from '../../resources/ts/shared/form/geodesic'
+import { expect, test } from './test'
 import { apiAs, BEACH, desk, PHONE, signIn } from './yard'
 
 /** Lines, areas, altitude, files and visits: drawn and made at the desk and on a phone without signal. */

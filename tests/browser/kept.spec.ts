@@ -1,6 +1,7 @@
-import { expect, test, type BrowserContext, type Page } from '@playwright/test'
+import type { BrowserContext, Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { v7 as uuid } from 'uuid'
+import { expect, test } from './test'
 import { addNest, apiAs, BEACH, CREW, nestPatrol, PASSWORD, PHONE, phoneWithPack, signIn } from './yard'
 
 /*

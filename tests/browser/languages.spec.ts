@@ -1,10 +1,5 @@
-import {
-  expect,
-  test,
-  type Browser,
-  type BrowserContextOptions,
-  type PlaywrightWorkerArgs,
-} from '@playwright/test'
+import type { Browser, BrowserContextOptions, PlaywrightWorkerArgs } from '@playwright/test'
+import { expect, test } from './test'
 import { addNest, apiAs, nestPatrol, PHONE, shownByDemo } from './yard'
 
 /* Everybody reads in a language of their own, at the desk, on the phone and behind a link. */

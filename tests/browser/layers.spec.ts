@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
 import type { MapView } from '../../resources/ts/shared/types'
+import { expect, test } from './test'
 import { apiAs, desk } from './yard'
 
 /*

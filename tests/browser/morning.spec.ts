@@ -1,8 +1,9 @@
-import { chromium, expect, test, type BrowserContext, type Page } from '@playwright/test'
+import { chromium, type BrowserContext, type Page } from '@playwright/test'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { MapView } from '../../resources/ts/shared/types'
+import { expect, test } from './test'
 import { BEACH, desk, PHONE } from './yard'
 
 /**

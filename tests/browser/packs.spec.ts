@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { expect, test } from './test'
 import { apiAs, CREW, nestOperation, nestPatrol, PHONE, phoneWithPack, sha256, signIn } from './yard'
 
 const PICTURE = readFileSync('public/icons/peg-192.png')

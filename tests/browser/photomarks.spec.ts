@@ -1,8 +1,9 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { expect, test } from './test'
 import { apiAs, BEACH, nestPatrol, PASSWORD, PHONE, phoneWithPack } from './yard'
 
 test.use(PHONE)

@@ -1,9 +1,9 @@
-import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { carryOver } from '../../resources/ts/field/photos/jpeg'
+import { expect, test } from './test'
 import { apiAs, BEACH, nestPatrol, PHONE, phoneWithPack } from './yard'
 
 test.use(PHONE)

@@ -1,5 +1,4 @@
 import '../units/english'
-import { expect, test } from '@playwright/test'
 import {
   validateStyleMin,
   type LayerSpecification,
@@ -10,6 +9,7 @@ import { backdropStyle } from '../../resources/ts/shared/map/backdrop'
 import { work, type Tree } from '../../resources/ts/shared/form/formula'
 import { compileRules } from '../../resources/ts/shared/form/rules'
 import type { Design, MapView, RuleTrees, Values } from '../../resources/ts/shared/types'
+import { expect, test } from './test'
 import { apiAs } from './yard'
 
 const read = <T>(file: string) =>

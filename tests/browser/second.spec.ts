@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
 import { createHmac } from 'node:crypto'
+import { expect, test } from './test'
 import { apiAs } from './yard'
 
 /** The code of an authenticator app (RFC 6238), made here and not by what is tested. */

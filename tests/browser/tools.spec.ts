@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { expect, test } from './test'
 import { PHONE, phoneWithPack } from './yard'
 
 // A picture of the map is told by its pixels here.

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { addNest, apiAs, BEACH, COORDINATOR, desk, nestPatrol, PHONE, phoneWithPack, signIn } from './yard'
 
 type Lines = { features: { properties: { name: string }; geometry: { coordinates: [number, number][] } }[] }

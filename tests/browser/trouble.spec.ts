@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { spawn } from 'node:child_process'
 import { gunzipSync } from 'node:zlib'
+import { expect, test } from './test'
 import { addNest, PHONE, phoneWithPack } from './yard'
 
 /* A server and a phone in trouble: whatever happens, what was saved is on the phone until the server has it. */

@@ -1,8 +1,8 @@
-import { expect, test } from '@playwright/test'
 import { randomBytes } from 'node:crypto'
 import http from 'node:http'
 import { Upload } from 'tus-js-client'
 import { v7 as uuid } from 'uuid'
+import { expect, test } from './test'
 import { apiAs, CREW, nestOperation, nestPatrol, sha256 } from './yard'
 
 // Source: tus 1.0.0; the client is tus-js-client 4 with its own resumption.

@@ -1,4 +1,5 @@
-import { expect, test, type Browser } from '@playwright/test'
+import type { Browser } from '@playwright/test'
+import { expect, test } from './test'
 import { apiAs, COORDINATOR, desk, nestPatrol } from './yard'
 
 /* Nothing typed at the desk goes without a word: failing saves, two people on one board, reloads, Back, another record. */
