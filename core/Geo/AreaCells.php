@@ -16,7 +16,7 @@ namespace PinYard\Geo;
 final class AreaCells
 {
     /** Edges that a quarter may keep. */
-    private const EDGES = 16;
+    private const EDGES = 8;
 
     /** So many times a quarter around an area is parted. */
     private const DEEPEST = 16;
@@ -76,8 +76,8 @@ final class AreaCells
     /**
      * Packed so that a few places can be asked for later without unpacking all ({@see PackedCells}).
      *
-     * @return array{array<int, array<int, int>>, string} where each quarter begins in the text, by the bits of its side
-     *     and its place among all quarters of that size; the text: of each quarter how many areas it has, then those
+     * @return array<int, array<int, string>> the areas in each quarter, by the bits of its side and its place among all
+     *     quarters of that size
      */
     public function packed(): array
     {
@@ -85,23 +85,15 @@ final class AreaCells
         foreach ($this->cells as [$first, $last, $area, $which, $inside, $lon, $lat, $list]) {
             // A quarter holds four to the power of its bits.
             $bits = intdiv((int) round(log($last - $first + 1, 2)), 2);
-            // Not by its first number: numbers that end in the same bits make arrays slow.
             $packed = pack('VCeeV', $area, $inside ? 1 : 0, $lon, $lat, count($which ?? []));
             foreach ($which ?? [] as $i) {
                 $packed .= pack('e4', ...array_slice($this->edges[$list], $i, 4));
             }
-            $quarters[$bits][$first >> 2 * $bits][] = $packed;
-        }
-        $starts = [];
-        $body = '';
-        foreach ($quarters as $bits => $of) {
-            foreach ($of as $quarter => $areas) {
-                $starts[$bits][$quarter] = strlen($body);
-                $body .= pack('V', count($areas)).implode('', $areas);
-            }
+            // Not by its first number: numbers that end in the same bits make arrays slow.
+            $quarters[$bits][$first >> 2 * $bits] = ($quarters[$bits][$first >> 2 * $bits] ?? '').$packed;
         }
 
-        return [$starts, $body];
+        return $quarters;
     }
 
     /** Begins a new walk over the places. */

@@ -5,53 +5,126 @@ declare(strict_types=1);
 namespace PinYard\Geo;
 
 /**
- * Tells for a few places in which of some hundred areas each lies, from what {@see AreaCells::packed()} made: only
- * the quarters around each place are unpacked.
+ * Tells for a few places in which of some hundred areas each lies, from the quarters that {@see AreaCells} made: of
+ * these only an index is held, and those around a place are read when it is asked for.
  */
 final readonly class PackedCells
 {
+    /** Bytes of a quarter in the index: its place among those of its size, where it begins, how many bytes it has. */
+    private const ENTRY = 16;
+
     /** Bytes of an area before its edges, and of an edge. */
     private const HEAD = 25;
 
     private const EDGE = 32;
 
     /**
-     * @param  array<int, array<int, int>>  $starts
-     * @param  string  $text  that {@see AreaCells::packed()} gave, perhaps with something before it
-     * @param  int  $from  where it begins
+     * @param  list<array{int, int, int, int}>  $sizes  of quarters: side in bits, where in the index their buckets begin,
+     *     how many of these there are (a power of two), where their quarters begin
+     * @param  \Closure(int, int): string  $read
      */
-    public function __construct(private array $starts, private string $text, private int $from = 0)
+    private function __construct(private string $index, private array $sizes, private \Closure $read)
     {
+    }
+
+    /** @return array{string, string} the index; what is read of it later */
+    public static function pack(AreaCells $cells): array
+    {
+        $quarters = $cells->packed();
+        $index = pack('V', count($quarters));
+        $body = '';
+        foreach ($quarters as $bits => $of) {
+            // A bucket for each quarter, so that there is mostly one or none to look at.
+            $buckets = 1;
+            while ($buckets < count($of)) {
+                $buckets <<= 1;
+            }
+            $in = array_fill(0, $buckets, '');
+            foreach ($of as $quarter => $text) {
+                // Quarters beside each other are numbers in a row, so they fall into buckets of their own.
+                $in[$quarter & $buckets - 1] .= pack('PVV', $quarter, strlen($body), strlen($text));
+                $body .= $text;
+            }
+            $ends = '';
+            $at = 0;
+            foreach ($in as $entries) {
+                $ends .= pack('V', $at);
+                $at += intdiv(strlen($entries), self::ENTRY);
+            }
+            $index .= pack('V2', $bits, $buckets).$ends.pack('V', $at).implode('', $in);
+        }
+
+        return [$index, $body];
+    }
+
+    /**
+     * @param  string  $index  that {@see pack()} gave
+     * @param  \Closure(int, int): string  $read  gives so many bytes of the rest, from one on
+     * @return self|null null where it is no such index
+     */
+    public static function of(string $index, \Closure $read): ?self
+    {
+        $count = strlen($index) < 4 ? 0 : self::numbers($index, 0, 1)[1];
+        $at = 4;
+        $sizes = [];
+        for ($i = 0; $i < $count; $i++) {
+            if (strlen($index) < $at + 8) {
+                return null;
+            }
+            [1 => $bits, 2 => $buckets] = self::numbers($index, $at, 2);
+            $entries = $at + 8 + 4 * ($buckets + 1);
+            if ($bits > ZOrder::BITS || $buckets < 1 || strlen($index) < $entries) {
+                return null;
+            }
+            $sizes[] = [$bits, $at + 8, $buckets, $entries];
+            $at = $entries + self::ENTRY * self::numbers($index, $entries - 4, 1)[1];
+        }
+
+        return strlen($index) >= 4 && $at === strlen($index) ? new self($index, $sizes, $read) : null;
     }
 
     /** @return list<int> the areas of a place, by their places in the list */
     public function at(int $z, float $lon, float $lat): array
     {
         $found = [];
-        foreach ($this->starts as $bits => $quarters) {
-            $start = $quarters[$z >> 2 * $bits] ?? null;
-            if ($start === null) {
-                continue;
-            }
-            $at = $this->from + $start;
-            /** @var array{1: int} $count */
-            $count = unpack('V', $this->text, $at);
-            $at += 4;
-            for ($i = $count[1]; $i > 0; $i--) {
-                /** @var array{1: int, a1: int, o1: float, o2: float, n1: int} $head */
-                $head = unpack('V/Ca1/eo1/eo2/Vn1', $this->text, $at);
-                $n = $head['n1'];
-                $inside = $head['a1'] === 1;
-                /** @var array<int, float> $edges  counted from one */
-                $edges = $n === 0 ? [] : unpack('e'. 4 * $n, $this->text, $at + self::HEAD);
-                $which = $n === 0 ? [] : range(1, 4 * $n - 3, 4);
-                if (AreaCells::isIn($edges, $which, $inside, $head['o1'], $head['o2'], $lon, $lat)) {
-                    $found[] = $head[1];
+        foreach ($this->sizes as [$bits, $buckets, $count, $entries]) {
+            $quarter = $z >> 2 * $bits;
+            [1 => $from, 2 => $to] = self::numbers($this->index, $buckets + 4 * ($quarter & $count - 1), 2);
+            for (; $from < $to; $from++) {
+                /** @var array{q: int, at: int, bytes: int} $entry */
+                $entry = unpack('Pq/Vat/Vbytes', $this->index, $entries + self::ENTRY * $from);
+                if ($entry['q'] === $quarter) {
+                    $this->areasIn(($this->read)($entry['at'], $entry['bytes']), $lon, $lat, $found);
+                    break;
                 }
-                $at += self::HEAD + self::EDGE * $n;
             }
         }
 
         return $found;
+    }
+
+    /** @param  list<int>  $found */
+    private function areasIn(string $quarter, float $lon, float $lat, array &$found): void
+    {
+        for ($at = 0, $end = strlen($quarter); $at < $end; $at += self::HEAD + self::EDGE * $n) {
+            /** @var array{1: int, a1: int, o1: float, o2: float, n1: int} $head */
+            $head = unpack('V/Ca1/eo1/eo2/Vn1', $quarter, $at);
+            $n = $head['n1'];
+            /** @var array<int, float> $edges  counted from one */
+            $edges = $n === 0 ? [] : unpack('e'. 4 * $n, $quarter, $at + self::HEAD);
+            $which = $n === 0 ? [] : range(1, 4 * $n - 3, 4);
+            if (AreaCells::isIn($edges, $which, $head['a1'] === 1, $head['o1'], $head['o2'], $lon, $lat)) {
+                $found[] = $head[1];
+            }
+        }
+    }
+
+    /** @return array<int, int> counted from one */
+    private static function numbers(string $text, int $at, int $count): array
+    {
+        /** @var array<int, int> $numbers */
+        $numbers = unpack("V$count", $text, $at);
+
+        return $numbers;
     }
 }

@@ -7,18 +7,17 @@ namespace App\Maps\Tallies;
 use PinYard\Geo\AreaCells;
 use PinYard\Geo\PackedCells;
 
-/** The quarters of areas, kept in a file. */
+/** The quarters of areas, kept in a file of which only an index is read at once. */
 final class CellsFile
 {
+    /** Begins such a file, so that no other is taken for one. */
+    private const MARK = "cells 2\n";
+
     /** Whole or not at all. */
     public static function write(string $path, AreaCells $cells): void
     {
-        [$starts, $body] = $cells->packed();
-        $head = '';
-        foreach ($starts as $bits => $of) {
-            $head .= pack('VV', $bits, count($of)).pack('P*', ...array_keys($of)).pack('V*', ...array_values($of));
-        }
-        $text = pack('V', strlen($head)).$head.$body;
+        [$index, $body] = PackedCells::pack($cells);
+        $text = self::MARK.pack('VV', strlen($index), strlen($body)).$index.$body;
         $new = "$path.".bin2hex(random_bytes(6));
         if (@file_put_contents($new, $text) !== strlen($text) || ! @rename($new, $path)) {
             @unlink($new);
@@ -28,40 +27,27 @@ final class CellsFile
 
     public static function open(string $path): ?PackedCells
     {
-        $text = @file_get_contents($path);
-        [, $bytes] = is_string($text) && strlen($text) > 4 ? unpack('V', $text) ?: [0, 0] : [0, 0];
+        $file = @fopen($path, 'rb');
+        $head = $file === false ? '' : (string) fread($file, strlen(self::MARK) + 8);
+        if ($file === false || strlen($head) < strlen(self::MARK) + 8 || ! str_starts_with($head, self::MARK)) {
+            return null;
+        }
+        [1 => $long, 2 => $rest] = unpack('V2', $head, strlen(self::MARK)) ?: [1 => 0, 2 => 0];
+        // Each quarter is one short read elsewhere: what PHP would read ahead is thrown away.
+        stream_set_read_buffer($file, 0);
+        $index = $long < 1 ? '' : (string) fread($file, $long);
+        $start = strlen($head) + $long;
         // A file that was cut is not read.
-        $starts = is_string($text) && $bytes > 0 && strlen($text) >= 4 + $bytes
-            ? self::starts($text, 4, 4 + $bytes)
-            : null;
-        if (! is_string($text) || $starts === null) {
+        if (strlen($index) !== $long || (fstat($file) ?: [])['size'] !== $start + $rest) {
             return null;
         }
         // What is used is not cleared away.
         @touch($path);
 
-        return new PackedCells($starts, $text, 4 + $bytes);
-    }
+        return PackedCells::of($index, static function (int $at, int $bytes) use ($file, $start): string {
+            fseek($file, $start + $at);
 
-    /**
-     * Numbers in rows: a million of them are unpacked in the time in which some thousand lists are read.
-     *
-     * @return array<int, array<int, int>>|null null where it is no such file
-     */
-    private static function starts(string $text, int $at, int $end): ?array
-    {
-        $starts = [];
-        while ($at < $end) {
-            $of = $at + 8 <= $end ? unpack('Vbits/Vcount', $text, $at) : false;
-            if ($of === false || $of['count'] < 1 || $at + 8 + 12 * $of['count'] > $end) {
-                return null;
-            }
-            $keys = unpack("P{$of['count']}", $text, $at + 8) ?: [];
-            $values = unpack("V{$of['count']}", $text, $at + 8 + 8 * $of['count']) ?: [];
-            $starts[$of['bits']] = array_combine($keys, $values);
-            $at += 8 + 12 * $of['count'];
-        }
-
-        return $starts;
+            return (string) fread($file, max(1, $bytes));
+        });
     }
 }

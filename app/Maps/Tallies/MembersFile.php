@@ -17,6 +17,8 @@ final class MembersFile
 
     private const BYTES = 29;
 
+    private const ID = 16;
+
     /** @var array<int, string> entries by bucket */
     private array $buckets = [];
 
@@ -25,9 +27,13 @@ final class MembersFile
 
     private string $index = '';
 
+    /** The greatest id: those made later are greater, for they begin with the time. */
+    private string $last = '';
+
     public function put(string $id, int $area, ?float $value, bool $share): void
     {
         $bucket = self::bucketOf($id);
+        $this->last = strcmp($id, $this->last) > 0 ? $id : $this->last;
         $entry = $id.pack('VeC', $area, $value ?? NAN, $share ? 1 : 0);
         $this->buckets[$bucket] = ($this->buckets[$bucket] ?? '').$entry;
     }
@@ -43,14 +49,14 @@ final class MembersFile
             $offsets .= pack('V', $at);
             $at += intdiv(strlen($this->buckets[$i] ?? ''), self::BYTES);
         }
-        fwrite($out, $offsets);
+        fwrite($out, str_pad($this->last, self::ID, "\0").$offsets);
         for ($i = 0; $i < self::BUCKETS; $i++) {
             if (isset($this->buckets[$i])) {
                 fwrite($out, $this->buckets[$i]);
             }
         }
         $good = fclose($out) && rename($new, $path);
-        $this->buckets = [];
+        [$this->buckets, $this->last] = [[], ''];
         if (! $good) {
             @unlink($new);
             throw new \RuntimeException("cannot write $path");
@@ -60,14 +66,15 @@ final class MembersFile
     public static function open(string $path): ?self
     {
         $handle = @fopen($path, 'rb');
-        $index = $handle === false ? false : fread($handle, 4 * (self::BUCKETS + 1));
-        if ($handle === false || $index === false || strlen($index) !== 4 * (self::BUCKETS + 1)) {
+        $long = self::ID + 4 * (self::BUCKETS + 1);
+        $head = $handle === false ? '' : (string) fread($handle, $long);
+        if ($handle === false || strlen($head) !== $long) {
             return null;
         }
         // Each find is one read of some hundred bytes elsewhere: what PHP would read ahead is thrown away.
         stream_set_read_buffer($handle, 0);
         $file = new self;
-        [$file->file, $file->index] = [$handle, $index];
+        [$file->file, $file->last, $file->index] = [$handle, substr($head, 0, self::ID), substr($head, self::ID)];
         // What is used is not cleared away.
         @touch($path);
 
@@ -80,6 +87,9 @@ final class MembersFile
      */
     public function find(string $id): array
     {
+        if (strcmp($id, $this->last) > 0) {
+            return [[], null, false];
+        }
         $bucket = self::bucketOf($id);
         /** @var array{1: int, 2: int} $ends */
         $ends = unpack('V2', $this->index, 4 * $bucket);
@@ -87,7 +97,7 @@ final class MembersFile
         if ($to === $from || $this->file === null) {
             return [[], null, false];
         }
-        fseek($this->file, strlen($this->index) + $from * self::BYTES);
+        fseek($this->file, self::ID + strlen($this->index) + $from * self::BYTES);
         $entries = (string) fread($this->file, max(1, ($to - $from) * self::BYTES));
         $found = [[], null, false];
         for ($at = 0, $end = strlen($entries); $at < $end; $at += self::BYTES) {
