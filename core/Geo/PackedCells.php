@@ -19,8 +19,8 @@ final readonly class PackedCells
     private const EDGE = 32;
 
     /**
-     * @param  list<array{int, int, int, int}>  $sizes  of quarters: side in bits, where in the index their buckets begin,
-     *     how many of these there are (a power of two), where their quarters begin
+     * @param  list<array{int, int, int, int, int}>  $sizes  of quarters: bits of a quarter's numbers, buckets (a power
+     *     of two) less one, where in the index their marks, the ends of their buckets and their quarters begin
      * @param  \Closure(int, int): string  $read
      */
     private function __construct(private string $index, private array $sizes, private \Closure $read)
@@ -51,10 +51,26 @@ final readonly class PackedCells
                 $ends .= pack('V', $at);
                 $at += intdiv(strlen($entries), self::ENTRY);
             }
-            $index .= pack('V2', $bits, $buckets).$ends.pack('V', $at).implode('', $in);
+            $index .= pack('V2', $bits, $buckets).self::marks($buckets, array_keys($of))
+                .$ends.pack('V', $at).implode('', $in);
         }
 
         return [$index, $body];
+    }
+
+    /**
+     * A bit for each of eight times as many buckets: that a place lies in no quarter of a size is mostly told by one.
+     *
+     * @param  list<int>  $quarters
+     */
+    private static function marks(int $buckets, array $quarters): string
+    {
+        $bytes = array_fill(0, $buckets, 0);
+        foreach ($quarters as $quarter) {
+            $bytes[$quarter >> 3 & $buckets - 1] |= 1 << ($quarter & 7);
+        }
+
+        return implode('', array_map(chr(...), $bytes));
     }
 
     /**
@@ -72,11 +88,12 @@ final readonly class PackedCells
                 return null;
             }
             [1 => $bits, 2 => $buckets] = self::numbers($index, $at, 2);
-            $entries = $at + 8 + 4 * ($buckets + 1);
+            $ends = $at + 8 + $buckets;
+            $entries = $ends + 4 * ($buckets + 1);
             if ($bits > ZOrder::BITS || $buckets < 1 || strlen($index) < $entries) {
                 return null;
             }
-            $sizes[] = [$bits, $at + 8, $buckets, $entries];
+            $sizes[] = [2 * $bits, $buckets - 1, $at + 8, $ends, $entries];
             $at = $entries + self::ENTRY * self::numbers($index, $entries - 4, 1)[1];
         }
 
@@ -87,9 +104,12 @@ final readonly class PackedCells
     public function at(int $z, float $lon, float $lat): array
     {
         $found = [];
-        foreach ($this->sizes as [$bits, $buckets, $count, $entries]) {
-            $quarter = $z >> 2 * $bits;
-            [1 => $from, 2 => $to] = self::numbers($this->index, $buckets + 4 * ($quarter & $count - 1), 2);
+        foreach ($this->sizes as [$shift, $mask, $marks, $ends, $entries]) {
+            $quarter = $z >> $shift;
+            if ((ord($this->index[$marks + ($quarter >> 3 & $mask)]) >> ($quarter & 7) & 1) === 0) {
+                continue;
+            }
+            [1 => $from, 2 => $to] = self::numbers($this->index, $ends + 4 * ($quarter & $mask), 2);
             for (; $from < $to; $from++) {
                 /** @var array{q: int, at: int, bytes: int} $entry */
                 $entry = unpack('Pq/Vat/Vbytes', $this->index, $entries + self::ENTRY * $from);
@@ -112,11 +132,21 @@ final readonly class PackedCells
             $n = $head['n1'];
             /** @var array<int, float> $edges  counted from one */
             $edges = $n === 0 ? [] : unpack('e'. 4 * $n, $quarter, $at + self::HEAD);
-            $which = $n === 0 ? [] : range(1, 4 * $n - 3, 4);
-            if (AreaCells::isIn($edges, $which, $head['a1'] === 1, $head['o1'], $head['o2'], $lon, $lat)) {
+            if ($n === 0
+                ? $head['a1'] === 1
+                : AreaCells::isIn($edges, self::each($n), $head['a1'] === 1, $head['o1'], $head['o2'], $lon, $lat)) {
                 $found[] = $head[1];
             }
         }
+    }
+
+    /** @return list<int> where each of so many edges begins, counted from one */
+    private static function each(int $edges): array
+    {
+        /** @var array<int, list<int>> $each */
+        static $each = [[]];
+
+        return $each[$edges] ??= range(1, 4 * $edges - 3, 4);
     }
 
     /** @return array<int, int> counted from one */

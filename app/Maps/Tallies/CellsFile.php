@@ -38,7 +38,7 @@ final class CellsFile
         $index = $long < 1 ? '' : (string) fread($file, $long);
         $start = strlen($head) + $long;
         // A file that was cut is not read.
-        if (strlen($index) !== $long || (fstat($file) ?: [])['size'] !== $start + $rest) {
+        if (strlen($index) !== $long || ((fstat($file) ?: [])['size'] ?? 0) !== $start + $rest) {
             return null;
         }
         // What is used is not cleared away.

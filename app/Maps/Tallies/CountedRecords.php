@@ -83,20 +83,25 @@ final readonly class CountedRecords
     /**
      * Those that have changed after a change number.
      *
-     * @return iterable<array{string, int, float, float, float|null, bool}> id, Z-order number, longitude, latitude,
-     *     value, whether it is in the share
+     * @return iterable<array{string, int, float, float, float|null, bool, int}> id, Z-order number, longitude,
+     *     latitude, value, whether it is in the share, change number
      */
     public function since(int $number): iterable
     {
         $in = $this->share === null ? [] : $this->inShare($number);
-        foreach ($this->select($this->records->rows()->where('change_number', '>', $number))->get() as $row) {
+        $changed = $this->records->rows()->where('change_number', '>', $number);
+        $query = $this->select($changed)->addSelect('change_number');
+        $statement = DB::connection()->getPdo()->prepare($query->toSql());
+        $statement->execute(DB::connection()->prepareBindings($query->getBindings()));
+        while (($row = $statement->fetch(PDO::FETCH_NUM)) !== false) {
             yield [
-                (string) $row->id,
-                (int) $row->z,
-                (float) $row->lon,
-                (float) $row->lat,
-                $row->value === null ? null : (float) $row->value,
-                isset($in[$row->id]),
+                (string) $row[0],
+                (int) $row[1],
+                (float) $row[2],
+                (float) $row[3],
+                $row[4] === null ? null : (float) $row[4],
+                isset($in[$row[0]]),
+                (int) $row[5],
             ];
         }
     }

@@ -38,7 +38,7 @@ final class MembersFile
         $this->buckets[$bucket] = ($this->buckets[$bucket] ?? '').$entry;
     }
 
-    /** Whole or not at all. */
+    /** Writes what was put. Whole or not at all. */
     public function write(string $path): void
     {
         $new = "$path.".bin2hex(random_bytes(6));
@@ -61,6 +61,48 @@ final class MembersFile
             @unlink($new);
             throw new \RuntimeException("cannot write $path");
         }
+    }
+
+    /**
+     * What an open file holds, as a new one that is not written yet, without some records.
+     *
+     * @param  list<string>  $ids  of 16 bytes
+     */
+    public function without(array $ids): self
+    {
+        $gone = [];
+        foreach ($ids as $id) {
+            $gone[self::bucketOf($id)][] = $id;
+        }
+        $body = $this->file === null
+            ? ''
+            : (string) stream_get_contents($this->file, null, self::ID + strlen($this->index));
+        $left = new self;
+        $left->last = $this->last;
+        /** @var array<int, int> $ends  counted from one */
+        $ends = unpack('V*', $this->index) ?: [];
+        for ($i = 0; $i < self::BUCKETS; $i++) {
+            [$from, $to] = [$ends[$i + 1] * self::BYTES, $ends[$i + 2] * self::BYTES];
+            $entries = substr($body, $from, $to - $from);
+            foreach ($gone[$i] ?? [] as $id) {
+                $entries = self::cut($entries, $id);
+            }
+            if ($entries !== '') {
+                $left->buckets[$i] = $entries;
+            }
+        }
+
+        return $left;
+    }
+
+    private static function cut(string $entries, string $id): string
+    {
+        $left = '';
+        foreach ($entries === '' ? [] : str_split($entries, self::BYTES) as $entry) {
+            $left .= str_starts_with($entry, $id) ? '' : $entry;
+        }
+
+        return $left;
     }
 
     public static function open(string $path): ?self

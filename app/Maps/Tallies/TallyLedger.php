@@ -18,7 +18,10 @@ final class TallyLedger
 {
     private const KIND = 'ledgers';
 
-    /** So many changed records beside the file; more, and it is written anew. */
+    /** So many records that have changed at once; of more, all are counted anew. */
+    private const AT_ONCE = 20_000;
+
+    /** So many changed records beside the file; more, and they are written into it. */
     private const BESIDE = 20_000;
 
     /** So many areas are counted anew for their least and most; more, and all are. */
@@ -85,6 +88,8 @@ final class TallyLedger
             if ($members === null || $cells === null || ! $this->bring($members, $cells)) {
                 $this->build($path);
                 $known = null;
+            } elseif (count($this->since) > (int) config('app.tally_ledger_beside', self::BESIDE)) {
+                $this->writeInto($members, $path);
             }
             // What is used is not cleared away.
             $known === $this->upTo ? @touch("$path.now") : $this->write("$path.now");
@@ -123,6 +128,26 @@ final class TallyLedger
         }
     }
 
+    /** What has changed beside the file comes into it: to read all records anew takes ten times as long. */
+    private function writeInto(MembersFile $members, string $path): void
+    {
+        $ids = array_map(strval(...), array_keys($this->since));
+        $all = $members->without($ids);
+        foreach ($ids as $id) {
+            [$areas, $value, $share] = $this->beside($id);
+            foreach ($areas as $area) {
+                $all->put($id, $area, $value, $share);
+            }
+        }
+        $before = $this->files;
+        $this->files = bin2hex(random_bytes(8));
+        $all->write("$path.$this->files.members");
+        // Killed from here on, the sums have no cells, and all is counted anew.
+        rename("$path.$before.cells", "$path.$this->files.cells");
+        @unlink("$path.$before.members");
+        [$this->since, $this->several] = [[], []];
+    }
+
     /** @return list<list<list<array{float, float}>>> */
     private function rings(): array
     {
@@ -132,28 +157,31 @@ final class TallyLedger
     /** @return bool false where it is quicker to count all anew */
     private function bring(MembersFile $members, PackedCells $cells): bool
     {
-        $changed = $this->seen
-            ->withDeleted()
-            ->where('change_number', '>', $this->upTo)
-            ->limit(self::BESIDE + 1)
-            ->pluck('change_number', 'id')
-            ->all();
-        if ($changed === []) {
+        $changed = $this->seen->withDeleted()->where('change_number', '>', $this->upTo);
+        $newest = (clone $changed)->selectRaw('count(*) as n, max(change_number) as last')->first();
+        [$count, $last] = [(int) ($newest->n ?? 0), (int) ($newest->last ?? 0)];
+        if ($count === 0) {
             return true;
         }
-        if (count($changed) + count($this->since) > self::BESIDE) {
+        if ($count > self::AT_ONCE) {
             return false;
         }
         $now = [];
-        $ids = array_map(strval(...), array_keys($changed));
-        foreach ($this->counted->since($this->upTo) as [$id, $z, $lon, $lat, $value, $share]) {
-            $areas = abs($lat) < CountedRecords::POLAR
-                ? $cells->at($z, $lon, $lat)
-                : CountedRecords::polar($this->rings(), $lon, $lat);
-            $now[$id] = [$areas, $value, $share];
+        foreach ($this->counted->since($this->upTo) as [$id, $z, $lon, $lat, $value, $share, $number]) {
+            // What came meanwhile is of the next time.
+            if ($number <= $last) {
+                $areas = abs($lat) < CountedRecords::POLAR
+                    ? $cells->at($z, $lon, $lat)
+                    : CountedRecords::polar($this->rings(), $lon, $lat);
+                $now[$id] = [$areas, $value, $share];
+            }
         }
+        // Mostly all that changed are there. Whatever changes now has a later number, so as many are the same ones.
+        $ids = count($now) === $count
+            ? array_keys($now)
+            : $changed->where('change_number', '<=', $last)->pluck('id')->all();
         $anew = [];
-        foreach ($ids as $id) {
+        foreach (array_map(strval(...), $ids) as $id) {
             [$areas, $value, $share] = isset($this->since[$id])
                 ? $this->beside($id)
                 : $members->find($id);
@@ -173,7 +201,7 @@ final class TallyLedger
                 $this->states[$area]->add($value, $share);
             }
         }
-        $this->upTo = max($this->upTo, ...array_map(intval(...), array_values($changed)));
+        $this->upTo = $last;
 
         if (! $this->ends || $anew === []) {
             return true;
