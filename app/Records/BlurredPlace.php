@@ -18,7 +18,8 @@ use PinYard\Geo\ZOrder;
  */
 final readonly class BlurredPlace
 {
-    public function __construct(private Layer $layer, private Blur $blur)
+    /** @param  Box|null  $rows  that all rows lie in: only of the sizes that cells have there is anything worked out */
+    public function __construct(private Layer $layer, private Blur $blur, private ?Box $rows = null)
     {
     }
 
@@ -60,6 +61,10 @@ final readonly class BlurredPlace
     private function byBand(\Closure $of): string
     {
         $hash = ToldColumns::hashOf($this->layer);
+        $there = $this->bands();
+        if (count($there) === 1) {
+            return '('.$of($there[0][2], $hash).')';
+        }
         $bands = [];
         $north = null;
         foreach ($this->blur->bands() as [$from, $to, $bits]) {
@@ -79,6 +84,22 @@ final readonly class BlurredPlace
         $cases = array_map(static fn (array $b): string => " when $b[2] then {$of($b[3], $hash)}", $bands);
 
         return '(case'.implode('', $cases).' end)';
+    }
+
+    /** @return list<array{int, int, int}> those of {@see Blur::bands()} that rows lie in */
+    private function bands(): array
+    {
+        if ($this->rows === null) {
+            return [];
+        }
+        [, $first] = ZOrder::steps(0, $this->rows->north);
+        [, $last] = ZOrder::steps(0, $this->rows->south);
+
+        // A step more on either side: what lies on a border may be worked out on the other side of it.
+        return array_values(array_filter(
+            $this->blur->bands(),
+            static fn (array $band): bool => $band[0] <= $last + 1 && $band[1] > $first - 1,
+        ));
     }
 
     private static function lon(int $bits, string $hash): string

@@ -13,6 +13,7 @@ use PinYard\Audience\Rows;
 use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
 use PinYard\Filter\Filter;
+use PinYard\Geo\Box;
 
 /** What the one reader ({@see VisibleRecords}) lets through of rows, in SQL: which of them, and which columns. */
 final readonly class CutRows
@@ -45,8 +46,12 @@ final readonly class CutRows
     ) {
     }
 
-    /** Cuts rows of the layer's table down to the records, the columns and the place that are let through. */
-    public function of(Builder $rows): Builder
+    /**
+     * Cuts rows of the layer's table down to the records, the columns and the place that are let through.
+     *
+     * @param  Box|null  $in  that all rows lie in, as they are
+     */
+    public function of(Builder $rows, ?Box $in = null): Builder
     {
         $this->only($rows);
         if ($this->sight->isWhole() && ! $this->viewer->isLink()) {
@@ -69,7 +74,7 @@ final readonly class CutRows
             }
             $rows->selectRaw('? as seen_place', [$this->sight->place->value]);
         } elseif ($this->sight->blur !== null) {
-            (new BlurredPlace($this->layer, $this->sight->blur))->select($rows);
+            (new BlurredPlace($this->layer, $this->sight->blur, $in))->select($rows);
         }
 
         return DB::query()->fromSub($rows, 'records');

@@ -17,7 +17,7 @@ use PinYard\Geo\GeometryKind;
 final readonly class RowsByPlace
 {
     /** More than for places as they are: a row that is gone through costs more where it must be worked out. */
-    private const RANGES = 64;
+    private const RANGES = 100;
 
     public function __construct(private Layer $layer, private Sight $sight, private CutRows $cut)
     {
@@ -74,9 +74,12 @@ final readonly class RowsByPlace
         }
         // Of those in the cells that it touches: more are not gone through, and which they are is told anyway. Where a
         // record is told to be is worked out for those alone whose cell lies across the edge.
-        $place = new BlurredPlace($this->layer, $blur);
-        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $blur, $place): void {
-            foreach ($blur->around($box) as $i => [$outer, $inner]) {
+        $around = $blur->around($box);
+        // A box across the antimeridian has parts of the same latitudes.
+        $all = Box::of(-180.0, $around[0][0]->south, 180.0, $around[0][0]->north);
+        $place = new BlurredPlace($this->layer, $blur, $all);
+        $rows = LayerRows::live($this->layer)->where(static function (Builder $any) use ($box, $around, $place): void {
+            foreach ($around as $i => [$outer, $inner]) {
                 $any->orWhere(static function (Builder $in) use ($outer, $inner, $place, $box, $i): void {
                     LayerRows::near($in, $outer, self::RANGES)->where(
                         static fn (Builder $told): Builder => (
@@ -92,7 +95,7 @@ final readonly class RowsByPlace
             }
         });
 
-        return $this->cut->of($rows);
+        return $this->cut->of($rows, $all);
     }
 
     /**

@@ -169,7 +169,7 @@ final class Blur
      * What a box is to the cells: for each of its parts the smallest box that holds all cells that it touches, and the
      * largest one, if there is any, whose cells are all of them in it.
      *
-     * @return list<array{Box, Box|null}>
+     * @return non-empty-list<array{Box, Box|null}>
      */
     public function around(Box $box): array
     {

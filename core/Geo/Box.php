@@ -50,7 +50,7 @@ final readonly class Box
         return self::of(...$sides);
     }
 
-    /** @return list<self> one box, or two where it crosses the antimeridian */
+    /** @return non-empty-list<self> one box, or two where it crosses the antimeridian */
     public function parts(): array
     {
         return $this->west < $this->east

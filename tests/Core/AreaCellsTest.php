@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use PinYard\Geo\AreaCells;
+use PinYard\Geo\PackedCells;
 use PinYard\Geo\PointInArea;
 use PinYard\Geo\Position;
 use PinYard\Geo\ZOrder;
@@ -37,13 +38,21 @@ it('finds what going through all areas one by one finds', function (
     }
     sort($places);
     $cells = new AreaCells($areas);
-    $found = $wanted = [];
+    [$index, $body] = PackedCells::pack($cells);
+    $packed = PackedCells::of($index, static fn (int $at, int $bytes): string => substr($body, $at, $bytes));
+    $found = $wanted = $all = $wantedOfAll = [];
     foreach ($places as [$z, $lon, $lat]) {
         $found[] = $cells->at($z, $lon, $lat);
         $in = array_keys(array_filter($areas, static fn (array $rings): bool => PointInArea::of($rings, $lon, $lat)));
         $wanted[] = $in[0] ?? null;
+        $these = $packed?->at($z, $lon, $lat) ?? [];
+        sort($these);
+        $all[] = $these;
+        $wantedOfAll[] = $in;
     }
-    expect($found)->toBe($wanted)->and(count(array_filter($found, 'is_int')))->toBeGreaterThan(400);
+    expect($found)->toBe($wanted)
+        ->and(count(array_filter($found, 'is_int')))->toBeGreaterThan(400)
+        ->and($all)->toBe($wantedOfAll);
 })->with([
     'one area with a hole' => [
         [[star(10, 50, 1, 200, 1), array_reverse(star(10, 50, 0.3, 40, 2))]],
@@ -76,3 +85,15 @@ it('finds what going through all areas one by one finds', function (
     ],
     'over the equator and the first meridian' => [[[star(0, 0, 2, 500, 9)]], -3, -3, 3, 3],
 ]);
+
+it('packs no areas, and reads no index that was cut', function (): void {
+    $read = static fn (): string => '';
+    [$none] = PackedCells::pack(new AreaCells([]));
+    expect(PackedCells::of($none, $read)?->at(ZOrder::of(Position::of(10, 50)), 10, 50))->toBe([]);
+    [$index] = PackedCells::pack(new AreaCells([[star(10, 50, 1, 200, 1)]]));
+    expect(PackedCells::of($index, $read))->not->toBeNull();
+    foreach ([0, 3, 4, 11, 12, 40, intdiv(strlen($index), 2), strlen($index) - 1] as $long) {
+        expect(PackedCells::of(substr($index, 0, $long), $read))->toBeNull();
+    }
+    expect(PackedCells::of("$index ", $read))->toBeNull();
+});

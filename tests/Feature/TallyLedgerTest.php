@@ -153,6 +153,7 @@ it('is made again where its file was lost, cut or is of another shape', function
         static fn (string $file) => unlink($file),
         static fn (string $file) => file_put_contents($file, ''),
         static fn (string $file) => file_put_contents($file, substr((string) file_get_contents($file), 0, 100)),
+        static fn (string $file) => file_put_contents($file, substr((string) file_get_contents($file), 0, -1)),
         static fn (string $file) => file_put_contents($file, serialize(['states' => []])),
     ] as $break) {
         foreach (glob(storage_path('app/kept/ledgers/*/*')) ?: [] as $file) {
@@ -179,6 +180,25 @@ it('finds each record in its file, in several areas or in none', function (): vo
         expect($read?->find((string) $id))->toBe($wanted);
     }
     expect($read?->find(random_bytes(16)))->toBe([[], null, false]);
+
+    // Some leave it, and bring something else in the next.
+    $gone = array_map(strval(...), array_slice(array_keys($put), 0, 100));
+    $next = $read?->without($gone);
+    $next?->put($gone[0], 77, 1.5, true);
+    $next?->write("$path.next");
+    $read = MembersFile::open("$path.next");
+    foreach ($put as $id => $wanted) {
+        $id = (string) $id;
+        expect($read?->find($id))->toBe(match (true) {
+            $id === $gone[0] => [[77], 1.5, true],
+            in_array($id, $gone, true) => [[], null, false],
+            default => $wanted,
+        });
+    }
+
+    file_put_contents($path, substr((string) file_get_contents($path), 0, -1));
+    expect(MembersFile::open($path))->toBeNull();
+    unlink("$path.next");
     unlink($path);
     expect(MembersFile::open($path))->toBeNull();
 });

@@ -113,6 +113,11 @@ final class MembersFile
         if ($handle === false || strlen($head) !== $long) {
             return null;
         }
+        [1 => $entries] = unpack('V', $head, $long - 4) ?: [1 => 0];
+        // A file that was cut is not read.
+        if (((fstat($handle) ?: [])['size'] ?? 0) !== $long + $entries * self::BYTES) {
+            return null;
+        }
         // Each find is one read of some hundred bytes elsewhere: what PHP would read ahead is thrown away.
         stream_set_read_buffer($handle, 0);
         $file = new self;
