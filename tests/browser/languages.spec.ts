@@ -89,6 +89,37 @@ test('a page behind a link comes in the language of the browser, with its senten
   }
 })
 
+test('a visitor chooses a language where there is no account to say it', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
+  const api = await asCoordinator(playwright, baseURL)
+  const { programme } = await nestPatrol(api)
+  const { map, board } = await shownByDemo(api, programme)
+  const gate = await api.get<{ address: string }>(`/programmes/${programme}/gate`)
+  const page = await visitor(browser, { locale: 'en-GB', viewport: { width: 390, height: 844 } })
+  await page.goto(map.address)
+  await page.getByRole('button', { name: 'Deutsch' }).click()
+  await expect(page.locator('html')).toHaveAttribute('lang', 'de')
+  await expect(page.getByRole('heading', { name: 'The season so far' })).toBeVisible()
+  // It is there on all pages that follow, and none of them is wider than the phone.
+  for (const address of [board.address, gate.address, '/join', '/forgot', '/m/nowhere']) {
+    await page.goto(address)
+    await expect(page.locator('html')).toHaveAttribute('lang', 'de')
+    await expect(page.getByRole('heading').first()).toBeVisible()
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), address).toBeLessThanOrEqual(390)
+  }
+  await page.goto('/join')
+  await page.getByRole('button', { name: 'English' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('html')).toHaveAttribute('lang', 'en')
+  // Two at once: another browser keeps its own.
+  const other = await visitor(browser, { locale: 'de-DE' })
+  await other.goto(map.address)
+  await expect(other.getByRole('button', { name: 'English' })).toBeVisible()
+})
+
 test.describe('a phone', () => {
   test.use(PHONE)
   test('speaks the language chosen on it, also without signal, and saves as before', async ({
@@ -108,6 +139,8 @@ test.describe('a phone', () => {
     await addNest(page, `SP-${Date.now() % 10_000}`)
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined))
     await expect.poll(() => page.evaluate(async () => (await caches.keys()).length)).toBeGreaterThan(0)
+    // What was added before is not among what is counted without signal.
+    await expect(page.getByTestId('strip')).toContainText(/all sent/i)
     await context.setOffline(true)
     await page.goto('/field/packs')
     await page.getByLabel('Language').selectOption('Deutsch')

@@ -7,6 +7,7 @@ import { GateSight } from '../shared/parts/GateSight'
 import { Problems } from '../shared/parts/Problems'
 import type { GateFront } from '../shared/types'
 import { Closed } from './Closed'
+import { OtherLanguages } from './OtherLanguages'
 
 /** The front door of a programme, for anyone with its link. */
 export function OpenGate() {
@@ -25,5 +26,7 @@ export function OpenGate() {
         <Problems error={front.error} />
       </Box>
     )
-  return front.data ? <GateSight front={front.data} signIn={`/field/gallery?gate=${token}`} /> : null
+  return front.data ? (
+    <GateSight front={front.data} signIn={`/field/gallery?gate=${token}`} corner={<OtherLanguages />} />
+  ) : null
 }

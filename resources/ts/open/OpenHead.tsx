@@ -3,6 +3,7 @@ import Typography from '@mui/material/Typography'
 import type { ReactNode } from 'react'
 import { PegMark } from '../shared/parts/PegMark'
 import { paint } from '../shared/theme'
+import { OtherLanguages } from './OtherLanguages'
 
 /** The bar over a shared map or board: its title, whose it is. */
 export function OpenHead({
@@ -21,7 +22,9 @@ export function OpenHead({
         flex: 'none',
         display: 'flex',
         alignItems: 'center',
-        gap: 3,
+        // On a phone what is beside the title goes below it, so that one can read which board it is.
+        flexWrap: { xs: 'wrap', sm: 'nowrap' },
+        columnGap: 3,
         px: { xs: 3, md: 5 },
         py: 2,
         bgcolor: paint.ink,
@@ -36,7 +39,10 @@ export function OpenHead({
           {programme}
         </Typography>
       </Box>
-      {children}
+      {children && (
+        <Box sx={{ order: { xs: 1, sm: 0 }, flexBasis: { xs: '100%', sm: 'auto' } }}>{children}</Box>
+      )}
+      <OtherLanguages />
     </Box>
   )
 }

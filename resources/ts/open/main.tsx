@@ -5,6 +5,7 @@ import { mount } from '../shared/Root'
 import { makeTheme } from '../shared/theme'
 import { Closed } from './Closed'
 import { Forgot } from './Forgot'
+import { FormPage } from './FormPage'
 import { Join } from './Join'
 import { OpenGate } from './OpenGate'
 import { bringOpenTexts } from './openTexts'
@@ -21,12 +22,14 @@ const page = (
       <Route path="/m/:token" element={<OpenMap />} />
       <Route path="/g/:token" element={<OpenGate />} />
       <Route path="/b/:token" element={<OpenBoard />} />
-      <Route path="/join" element={<TypeCode />} />
-      <Route path="/join/:token" element={<Join />} />
-      <Route path="/forgot" element={<Forgot />} />
-      <Route path="/reset/:token" element={<Reset />} />
-      <Route path="/address/:token" element={<NewAddress />} />
-      <Route path="*" element={<Closed />} />
+      <Route element={<FormPage />}>
+        <Route path="/join" element={<TypeCode />} />
+        <Route path="/join/:token" element={<Join />} />
+        <Route path="/forgot" element={<Forgot />} />
+        <Route path="/reset/:token" element={<Reset />} />
+        <Route path="/address/:token" element={<NewAddress />} />
+        <Route path="*" element={<Closed />} />
+      </Route>
     </Routes>
   </Suspense>
 )

@@ -5,6 +5,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
+import type { ReactNode } from 'react'
 import { t } from '../texts'
 import type { GateFront } from '../types'
 import { MapPicture } from './MapPicture'
@@ -17,17 +18,20 @@ export function GateSight({
   front,
   signIn,
   still = false,
+  corner,
 }: {
   front: GateFront
   /** Where one signs in. */ signIn: string
   /** Shown, not to be used. */ still?: boolean
+  /** What stands at its upper end. */ corner?: ReactNode
 }) {
   return (
     <Box sx={{ minHeight: '100%', display: 'flex', flexDirection: 'column', bgcolor: 'background.default' }}>
       <Box
         component="header"
         sx={{ bgcolor: front.colour, color: front.text, px: { xs: 4, md: 8 }, py: { xs: 6, md: 9 } }}>
-        <Box sx={{ maxWidth: 960, mx: 'auto' }}>
+        <Box sx={{ maxWidth: 960, mx: 'auto', position: 'relative' }}>
+          {corner && <Box sx={{ position: 'absolute', right: 0, top: { xs: -24, md: -32 } }}>{corner}</Box>}
           <Typography
             variant="h1"
             sx={{ fontSize: { xs: '1.9rem', md: '2.6rem' }, overflowWrap: 'anywhere' }}>
