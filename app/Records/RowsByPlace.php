@@ -12,12 +12,13 @@ use PinYard\Audience\Sharpness;
 use PinYard\Audience\Sight;
 use PinYard\Geo\Box;
 use PinYard\Geo\GeometryKind;
+use PinYard\Geo\ZOrder;
 
 /** What the one reader ({@see VisibleRecords}) lets through, found and put in order by the places that are told. */
 final readonly class RowsByPlace
 {
     /** More than for places as they are: a row that is gone through costs more where it must be worked out. */
-    private const RANGES = 100;
+    private const RANGES = 64;
 
     public function __construct(private Layer $layer, private Sight $sight, private CutRows $cut)
     {
@@ -113,13 +114,29 @@ final readonly class RowsByPlace
             && ! $this->sight->chooses() && ! ToldPlaces::areKept($this->layer, $this->sight)) {
             // Cells follow one another as their places do, so what lies behind that of the last one need not be gone
             // through: MariaDB would sort all of a large layer.
-            $last = LayerRows::live($this->layer)->orderBy('z')->offset($most - 1)->limit(1)->value('z');
+            $placed = LayerRows::live($this->layer)->whereNotNull('z')->orderBy('z');
+            $last = (clone $placed)->offset($most - 1)->limit(1)->value('z');
             if (is_int($last)) {
-                $rows->where('z', '<=', $this->sight->blur?->lastOf($last) ?? $last);
+                $last = $this->sight->blur?->lastOf($last) ?? $last;
+                $rows->where('z', '<=', $last);
+                $in = self::around((int) $placed->limit(1)->value('z'), $last);
             }
         }
 
-        return $this->placed($this->cut->of($rows))->orderBy('z')->limit($most);
+        return $this->placed($this->cut->of($rows, $in ?? null))->orderBy('z')->limit($most);
+    }
+
+    /** All around the world at the latitudes of the smallest quarter that two Z-order numbers lie in. */
+    private static function around(int $first, int $last): Box
+    {
+        $bits = 0;
+        while (($first ^ $last) >> 2 * $bits !== 0) {
+            $bits++;
+        }
+        [$x, $y] = ZOrder::stepsOf($first);
+        [, $south, , $north] = ZOrder::bounds($x >> $bits << $bits, $y >> $bits << $bits, $bits);
+
+        return Box::of(-180.0, $south, 180.0, $north);
     }
 
     /** Without those of whose place nothing is told. */

@@ -63,7 +63,8 @@ final readonly class CountedRecords
             $rows = $this->records->rows();
             $query = $this->select($box === null ? $rows : $this->records->within($rows, $box))->orderBy('z');
             $statement = $pdo->prepare($query->toSql());
-            $statement->execute(DB::connection()->prepareBindings($query->getBindings()));
+            DB::connection()->bindValues($statement, DB::connection()->prepareBindings($query->getBindings()));
+            $statement->execute();
             while (($row = $statement->fetch(PDO::FETCH_NUM)) !== false) {
                 [$id, $z, $lon, $lat] = [(string) $row[0], (int) $row[1], (float) $row[2], (float) $row[3]];
                 $areas = abs($lat) < self::POLAR ? $cells->allAt($z, $lon, $lat) : self::polar($rings, $lon, $lat);
@@ -92,7 +93,8 @@ final readonly class CountedRecords
         $changed = $this->records->rows()->where('change_number', '>', $number);
         $query = $this->select($changed)->addSelect('change_number');
         $statement = DB::connection()->getPdo()->prepare($query->toSql());
-        $statement->execute(DB::connection()->prepareBindings($query->getBindings()));
+        DB::connection()->bindValues($statement, DB::connection()->prepareBindings($query->getBindings()));
+        $statement->execute();
         while (($row = $statement->fetch(PDO::FETCH_NUM)) !== false) {
             yield [
                 (string) $row[0],

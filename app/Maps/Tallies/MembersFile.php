@@ -12,6 +12,8 @@ final class MembersFile
 {
     private const BUCKETS = 65_536;
 
+    private const TOGETHER = 1_024;
+
     /** id, area, value (not a number: none), whether it is in the share */
     private const ENTRY = 'a16id/Varea/evalue/Cshare';
 
@@ -74,16 +76,19 @@ final class MembersFile
         foreach ($ids as $id) {
             $gone[self::bucketOf($id)][] = $id;
         }
-        $body = $this->file === null
-            ? ''
-            : (string) stream_get_contents($this->file, null, self::ID + strlen($this->index));
         $left = new self;
         $left->last = $this->last;
+        [$start, $body] = [0, ''];
         /** @var array<int, int> $ends  counted from one */
         $ends = unpack('V*', $this->index) ?: [];
         for ($i = 0; $i < self::BUCKETS; $i++) {
-            [$from, $to] = [$ends[$i + 1] * self::BYTES, $ends[$i + 2] * self::BYTES];
-            $entries = substr($body, $from, $to - $from);
+            // Some at once, and not all: of many records that would be memory twice over.
+            if ($i % self::TOGETHER === 0) {
+                $start = $ends[$i + 1];
+                $body = $this->entries($start, $ends[$i + 1 + self::TOGETHER]);
+            }
+            [$from, $to] = [$ends[$i + 1] - $start, $ends[$i + 2] - $start];
+            $entries = substr($body, $from * self::BYTES, ($to - $from) * self::BYTES);
             foreach ($gone[$i] ?? [] as $id) {
                 $entries = self::cut($entries, $id);
             }
@@ -141,11 +146,7 @@ final class MembersFile
         /** @var array{1: int, 2: int} $ends */
         $ends = unpack('V2', $this->index, 4 * $bucket);
         [1 => $from, 2 => $to] = $ends;
-        if ($to === $from || $this->file === null) {
-            return [[], null, false];
-        }
-        fseek($this->file, self::ID + strlen($this->index) + $from * self::BYTES);
-        $entries = (string) fread($this->file, max(1, ($to - $from) * self::BYTES));
+        $entries = $this->entries($from, $to);
         $found = [[], null, false];
         for ($at = 0, $end = strlen($entries); $at < $end; $at += self::BYTES) {
             if (substr_compare($entries, $id, $at, 16) === 0) {
@@ -157,6 +158,18 @@ final class MembersFile
         }
 
         return $found;
+    }
+
+    /** Those from one on, before another. */
+    private function entries(int $from, int $to): string
+    {
+        return $to <= $from || $this->file === null
+            ? ''
+            : (string) stream_get_contents(
+                $this->file,
+                ($to - $from) * self::BYTES,
+                self::ID + strlen($this->index) + $from * self::BYTES,
+            );
     }
 
     private static function bucketOf(string $id): int

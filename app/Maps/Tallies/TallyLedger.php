@@ -143,7 +143,7 @@ final class TallyLedger
         $this->files = bin2hex(random_bytes(8));
         $all->write("$path.$this->files.members");
         // Killed from here on, the sums have no cells, and all is counted anew.
-        rename("$path.$before.cells", "$path.$this->files.cells");
+        @rename("$path.$before.cells", "$path.$this->files.cells");
         @unlink("$path.$before.members");
         [$this->since, $this->several] = [[], []];
     }
