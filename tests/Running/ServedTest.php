@@ -212,8 +212,8 @@ it('makes smaller copies of photos in the queue', function (): void {
         substr($photo, -2),
         $photo,
     );
-    // The worker may still be at it.
-    for ($i = 0; $i < 100 && ! is_file($path); $i++) {
+    // The worker may still be at it: just after the start the demo’s other photos are before it.
+    for ($i = 0; $i < 400 && ! is_file($path); $i++) {
         usleep(200_000);
         clearstatcache();
     }
