@@ -100,6 +100,14 @@ test('a visitor chooses a language where there is no account to say it', async (
   const gate = await api.get<{ address: string }>(`/programmes/${programme}/gate`)
   const page = await visitor(browser, { locale: 'en-GB', viewport: { width: 390, height: 844 } })
   await page.goto(map.address)
+  // Without a network nothing is lost: the page stays as it is, and says why.
+  await expect(page.getByRole('heading', { name: 'The season so far' })).toBeVisible()
+  await page.context().setOffline(true)
+  await page.getByRole('button', { name: 'Deutsch' }).click()
+  await expect(page.getByRole('alert')).toContainText('cannot be reached')
+  await expect(page.getByRole('heading', { name: 'The season so far' })).toBeVisible()
+  expect((await page.context().cookies()).map((c) => c.name)).not.toContain('pin_yard_language')
+  await page.context().setOffline(false)
   await page.getByRole('button', { name: 'Deutsch' }).click()
   await expect(page.locator('html')).toHaveAttribute('lang', 'de')
   await expect(page.getByRole('heading', { name: 'The season so far' })).toBeVisible()
@@ -110,8 +118,15 @@ test('a visitor chooses a language where there is no account to say it', async (
     await expect(page.getByRole('heading').first()).toBeVisible()
     expect(await page.evaluate(() => document.documentElement.scrollWidth), address).toBeLessThanOrEqual(390)
   }
+  // What is typed goes with the old page, so one is asked.
   await page.goto('/join')
+  await page.getByLabel(/Code/).fill('ABCD')
+  page.once('dialog', (asked) => void asked.dismiss())
   await page.getByRole('button', { name: 'English' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel(/Code/)).toHaveValue('ABCD')
+  await expect(page.locator('html')).toHaveAttribute('lang', 'de')
+  page.once('dialog', (asked) => void asked.accept())
   await page.keyboard.press('Enter')
   await expect(page.locator('html')).toHaveAttribute('lang', 'en')
   // Two at once: another browser keeps its own.

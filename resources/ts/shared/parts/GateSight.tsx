@@ -30,8 +30,8 @@ export function GateSight({
       <Box
         component="header"
         sx={{ bgcolor: front.colour, color: front.text, px: { xs: 4, md: 8 }, py: { xs: 6, md: 9 } }}>
-        <Box sx={{ maxWidth: 960, mx: 'auto', position: 'relative' }}>
-          {corner && <Box sx={{ position: 'absolute', right: 0, top: { xs: -24, md: -32 } }}>{corner}</Box>}
+        <Box sx={{ maxWidth: 960, mx: 'auto' }}>
+          {corner && <Box sx={{ float: 'right', ml: 3, mt: { xs: -4, md: -6 } }}>{corner}</Box>}
           <Typography
             variant="h1"
             sx={{ fontSize: { xs: '1.9rem', md: '2.6rem' }, overflowWrap: 'anywhere' }}>
