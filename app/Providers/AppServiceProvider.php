@@ -12,6 +12,7 @@ use App\Recalculation\NeighbourValues;
 use App\Recalculation\VisitedValues;
 use App\Records\RecordListener;
 use App\Records\VisitFollower;
+use Illuminate\Cache\RateLimiter as CountedTries;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Eloquent\Model;
@@ -19,7 +20,6 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
 use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Mail;
-use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Session;
 use Illuminate\Support\ServiceProvider;
 use Symfony\Component\HttpFoundation\Response;
@@ -56,12 +56,18 @@ final class AppServiceProvider extends ServiceProvider
                 $config['model'],
             ),
         );
+        // Few requests are counted, and what counts them costs each request some.
+        $this->callAfterResolving(CountedTries::class, self::limits(...));
+    }
+
+    private static function limits(CountedTries $counted): void
+    {
         // Ten wrong tries a minute for one account from one address, fifty for an address (a whole crew may sign in at
         // once), and thirty
         // in ten minutes for an account wherever they come from; a browser in which it was signed in before has tries
         // of its own.
         $failed = static fn (Response $response): bool => $response->getStatusCode() >= 400;
-        RateLimiter::for('sign-in', static function (Request $request) use ($failed): array {
+        $counted->for('sign-in', static function (Request $request) use ($failed): array {
             $email = is_string($request->input('email')) ? mb_strtolower(trim($request->input('email'))) : '';
             $known = $email === '' ? null : KnownDevice::of($request, $email);
 
@@ -81,10 +87,10 @@ final class AppServiceProvider extends ServiceProvider
         });
         // Asking for a link is answered alike for all, so each counts.
         // Whoever is signed in mails to whatever address they type: a few times, whichever it is.
-        RateLimiter::for('address', static fn (Request $request): Limit => Limit::perMinutes(10, 5)->by(
+        $counted->for('address', static fn (Request $request): Limit => Limit::perMinutes(10, 5)->by(
             'address|'.($request->user()->id ?? $request->ip()),
         ));
-        RateLimiter::for(
+        $counted->for(
             'forgot',
             static fn (Request $request): array => [
                 Limit::perMinutes(10, 5)->by(
