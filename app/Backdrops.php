@@ -5,77 +5,142 @@ declare(strict_types=1);
 namespace App;
 
 use PinYard\Geo\Box;
+use PinYard\Refused;
 
-/** The backdrops that ship with the application, by resources/backdrops.json; one without a box is of everywhere. */
+/**
+ * The backdrops that this copy has: those that ship, and those that were added to it (`bin/backdrop`). Each is two files
+ * of its key's name: GeoJSON, and how it is drawn. The latter names whom it is owed to, the box it is of (without one:
+ * everywhere), the zooms it is drawn at, and layers of a MapLibre style over the source of its key, labels apart.
+ *
+ * @phpstan-type Style array{attribution: ?string, box: ?array{float, float, float, float}, zoom: ?array{float, float},
+ *     layers: list<array<string, mixed>>, labels: list<array<string, mixed>>}
+ * @phpstan-type Backdrop array{key: string, address: string, bytes: int, version: string, style: Style}
+ */
 final class Backdrops
 {
-    /**
-     * @return list<array{key: string, address: string, bytes: int, version: string}> those that show something of the
-     *     area
-     */
-    public static function for(Box $area): array
+    private const STYLES = '/^([a-z][a-z0-9-]{0,30})\.style\.json$/D';
+
+    /** @return list<Backdrop> all of them; what lies under the others first */
+    public static function all(): array
     {
-        $out = [];
-        foreach (self::shipped() as $backdrop) {
-            if (! isset($backdrop['box']) || self::meets($area, ...$backdrop['box'])) {
-                $out[] = self::file($backdrop['key']);
+        $all = [];
+        foreach (self::files() as $key => [$data, $address, $file]) {
+            $style = self::style($file);
+            if ($style !== null) {
+                $version = hash('crc32b', @hash_file('crc32b', $data).@hash_file('crc32b', $file));
+                $all[] = [
+                    'key' => $key,
+                    'address' => "$address?v=$version",
+                    'bytes' => (int) @filesize($data),
+                    'version' => $version,
+                    'style' => $style,
+                ];
             }
         }
+        usort($all, static fn (array $a, array $b): int => self::reach($b['style']) <=> self::reach($a['style']));
 
-        return $out;
+        return $all;
+    }
+
+    /** @return list<Backdrop> those that show something of the area */
+    public static function for(Box $area): array
+    {
+        return array_values(array_filter(
+            self::all(),
+            static fn (array $b): bool => $b['style']['box'] === null || self::meets($area, ...$b['style']['box']),
+        ));
     }
 
     /** Names the files that there are, for whoever keeps what was told of them. */
     public static function version(): string
     {
-        return implode(
-            ',',
-            array_map(
-                static fn (array $b): string => $b['key'].@filemtime(public_path("backdrop/{$b['key']}.json")),
-                self::shipped(),
-            ),
-        );
+        $names = [];
+        foreach (self::files() as $key => [$data, , $style]) {
+            $names[] = $key.@filemtime($data).':'.@filemtime($style);
+        }
+
+        return implode(',', $names);
     }
 
-    /** @return list<array{key: string, layers: list<array<string, mixed>>}> all that ship, with how they are drawn */
-    public static function styles(): array
+    /** @return list<array{properties: array<string, mixed>, geometry: array<string, mixed>}> what one is made of */
+    public static function features(string $key): array
     {
-        return self::shipped();
+        $at = self::files()[$key][0] ?? null;
+        $file = $at === null ? null : json_decode((string) @file_get_contents($at), true);
+
+        return array_values(array_filter(
+            is_array($file) && is_array($file['features'] ?? null) ? $file['features'] : [],
+            static fn (mixed $f): bool => is_array($f) && is_array($f['geometry'] ?? null)
+                && is_array($f['properties'] ?? null),
+        ));
     }
 
-    /**
-     * @return list<array{key: string, box?: array{float, float, float, float}, layers: list<array<string, mixed>>}>
-     */
-    private static function shipped(): array
+    /** Where those are kept that were added to this copy. */
+    public static function folder(): string
     {
-        return json_decode(
-            (string) file_get_contents(resource_path('backdrops.json')),
-            true,
-            flags: JSON_THROW_ON_ERROR,
-        );
+        return storage_path('backdrops');
+    }
+
+    /** @return array<string, array{string, string, string}> by key: file of the data, its address, file of the style */
+    private static function files(): array
+    {
+        $files = [];
+        // One that ships is not replaced by one that was added.
+        foreach ([[public_path('backdrop'), '/backdrop'], [self::folder(), '/backdrop/own']] as [$folder, $address]) {
+            foreach (@scandir($folder) ?: [] as $name) {
+                if (preg_match(self::STYLES, $name, $found) === 1 && is_file("$folder/$found[1].json")) {
+                    $files[$found[1]] ??= ["$folder/$found[1].json", "$address/$found[1].json", "$folder/$name"];
+                }
+            }
+        }
+
+        return $files;
+    }
+
+    /** @return Style|null null where the file is none; maps are drawn without it then */
+    private static function style(string $file): ?array
+    {
+        $style = json_decode((string) @file_get_contents($file), true);
+        if (! is_array($style) || ! is_array($style['layers'] ?? null)) {
+            return null;
+        }
+        // Another's file may say anything; a box that is none would stop every map that asks whether it meets its own.
+        $box = $style['box'] ?? null;
+        try {
+            $box = $box === null ? null : Box::of(...array_values((array) $box))->toArray();
+        } catch (Refused|\ArgumentCountError) {
+            return null;
+        }
+        $zoom = $style['zoom'] ?? null;
+
+        return [
+            'attribution' => is_string($style['attribution'] ?? null) ? $style['attribution'] : null,
+            'box' => $box,
+            'zoom' => is_array($zoom) && count($zoom) === 2 ? array_map(floatval(...), array_values($zoom)) : null,
+            'layers' => array_values($style['layers']),
+            'labels' => array_values((array) ($style['labels'] ?? [])),
+        ];
+    }
+
+    /** @param  Style  $style */
+    private static function reach(array $style): float
+    {
+        [$west, $south, $east, $north] = $style['box'] ?? [-180, -90, 180, 90];
+
+        return ($west <= $east ? $east - $west : 360 + $east - $west) * ($north - $south);
     }
 
     private static function meets(Box $area, float $west, float $south, float $east, float $north): bool
     {
         foreach ($area->parts() as $part) {
-            if ($part->west < $east && $part->east > $west && $part->south < $north && $part->north > $south) {
-                return true;
+            foreach (Box::of($west, $south, $east, $north)->parts() as $own) {
+                if ($part->west < $own->east && $part->east > $own->west
+                    && $part->south < $own->north && $part->north > $own->south) {
+                    return true;
+                }
             }
         }
 
         return false;
-    }
-
-    /** @return array{key: string, address: string, bytes: int, version: string} */
-    private static function file(string $key): array
-    {
-        $path = public_path("backdrop/$key.json");
-
-        return [
-            'key' => $key,
-            'address' => "/backdrop/$key.json",
-            'bytes' => (int) @filesize($path),
-            'version' => (string) @hash_file('crc32b', $path),
-        ];
     }
 }

@@ -9,6 +9,7 @@ use App\Http\Controllers\AlertController;
 use App\Http\Controllers\AttachmentController;
 use App\Http\Controllers\AudienceController;
 use App\Http\Controllers\AuditController;
+use App\Http\Controllers\BackdropController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\ClassesController;
@@ -272,6 +273,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('exports/{export}/file', [ExportController::class, 'file'])->can('view', 'export');
         Route::delete('exports/{export}', [ExportController::class, 'destroy'])->can('view', 'export');
 
+        Route::get('backdrops', BackdropController::class);
         Route::get('packs', PackController::class);
         Route::get('programmes/{programme}/packs/counts', [PackController::class, 'counts'])->can('view', 'programme');
         Route::get('programmes/{programme}/packs/places', [PackController::class, 'places'])->can('view', 'programme');

@@ -181,6 +181,7 @@ const RIGHTS = [
     'GET api/v1/exports/{export}' => [401, 404, 404, 'open', 404, 404],
     'GET api/v1/exports/{export}/file' => [401, 404, 404, 'open', 404, 404],
     'DELETE api/v1/exports/{export}' => [401, 404, 404, 'open', 404, 404],
+    'GET api/v1/backdrops' => SIGNED_IN,
     'GET api/v1/packs' => SIGNED_IN,
     'GET api/v1/programmes/{programme}/packs/counts' => MEMBERS,
     'GET api/v1/programmes/{programme}/packs/places' => MEMBERS,

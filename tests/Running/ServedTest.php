@@ -130,6 +130,9 @@ it('keeps its secrets', function (string $path): void {
     '/.git/config',
     '/vendor/autoload.php',
     '/backdrop/../index.php',
+    '/backdrop/own/../backdrops',
+    '/backdrop/own/../../.env',
+    '/backdrop/own..%2f..%2f.env',
     '/storage/anything',
 ]);
 

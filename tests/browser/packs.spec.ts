@@ -93,7 +93,7 @@ test('fetching is paused and gone on with, without fetching again what is here',
     go = done
   })
   let maps = 0
-  await page.route('**/backdrop/*.json', async (route) => {
+  await page.route('**/backdrop/*.json*', async (route) => {
     maps++
     if (maps === 1) await held
     await route.continue()
@@ -144,7 +144,7 @@ test('a newer map, an old pack and too little room are told', async ({ context }
         }),
       [table, how],
     )
-  await change('backdrops', '{"version":"older"}')
+  await change('backdrops', '{"version":"older","style":null}')
   await change('packs', `{"fetched_at":"${new Date(Date.now() - 5 * 86_400_000).toISOString()}"}`)
   await context.setOffline(true)
   await page.goto('/field/packs')

@@ -5,7 +5,7 @@ import {
   type StyleSpecification,
 } from '@maplibre/maplibre-gl-style-spec'
 import { readFileSync } from 'node:fs'
-import { backdropStyle } from '../../resources/ts/shared/map/backdrop'
+import { backdropStyle, served } from '../../resources/ts/shared/map/backdrop'
 import { work, type Tree } from '../../resources/ts/shared/form/formula'
 import { compileRules } from '../../resources/ts/shared/form/rules'
 import type { Design, MapView, RuleTrees, Values } from '../../resources/ts/shared/types'
@@ -76,10 +76,8 @@ test('maps are sound style documents', async ({ request }) => {
   expect(maps.length).toBeGreaterThanOrEqual(3)
   for (const map of maps) {
     const view = await api.get<MapView>(`/maps/${map.id}/view`)
-    const style = backdropStyle([
-      { key: 'world', data: '/backdrop/world.json' },
-      { key: 'cays', data: '/backdrop/cays.json' },
-    ]) as StyleSpecification
+    const style = backdropStyle(view.backdrops.map(served)) as StyleSpecification
+    expect(Object.keys(style.sources)).toEqual(['world', 'cays'])
     for (const layer of view.layers) {
       const features = await api.get<GeoJSON.FeatureCollection>(
         `/maps/${map.id}/layers/${layer.id}/features.geojson?v=${layer.version}`,

@@ -7,30 +7,55 @@ namespace App\Maps\Picture;
 use App\Backdrops;
 use PinYard\Geo\Box;
 
-/** The backdrops that ship, drawn as far as a small picture shows them: lands, waters, coasts. */
+/** Backdrops, drawn as far as a small picture shows them: lands, waters, coasts. */
 final class BackdropOnPicture
 {
     private const SEA = '#CFDDDD';
 
+    /** Read whole they take twenty times as much memory. */
+    private const MOST_BYTES = 4 << 20;
+
     public static function draw(Canvas $canvas, Box $extent): void
     {
         $canvas->background(self::SEA);
-        $told = array_column(Backdrops::for($extent), 'key');
-        foreach (Backdrops::styles() as $backdrop) {
-            if (! in_array($backdrop['key'], $told, true)) {
+        foreach (Backdrops::for($extent) as $backdrop) {
+            if ($backdrop['bytes'] > self::MOST_BYTES) {
                 continue;
             }
-            $features = self::features($backdrop['key']);
-            foreach ($backdrop['layers'] as $layer) {
-                $kind = $layer['filter'][2] ?? null;
+            $features = Backdrops::features($backdrop['key']);
+            foreach ($backdrop['style']['layers'] as $layer) {
                 // What is only seen from near is too small here.
-                if (! isset($layer['minzoom']) && is_string($kind)) {
-                    foreach ($features[$kind] ?? [] as $geometry) {
-                        self::geometry($canvas, $geometry, $layer);
+                if (! isset($layer['minzoom'])) {
+                    foreach (self::drawnBy($layer, $features) as $feature) {
+                        self::geometry($canvas, $feature['geometry'], $layer);
                     }
                 }
             }
         }
+    }
+
+    /**
+     * Of what a layer can ask for, only that a property is something; layers that ask for more are left out.
+     *
+     * @param  array<string, mixed>  $layer
+     * @param  list<array{properties: array<string, mixed>, geometry: array<string, mixed>}>  $features
+     * @return list<array{properties: array<string, mixed>, geometry: array<string, mixed>}>
+     */
+    private static function drawnBy(array $layer, array $features): array
+    {
+        $filter = $layer['filter'] ?? null;
+        if ($filter === null) {
+            return $features;
+        }
+        $key = $filter[1][1] ?? null;
+        if (($filter[0] ?? null) !== '==' || ($filter[1][0] ?? null) !== 'get' || ! is_string($key)) {
+            return [];
+        }
+
+        return array_values(array_filter(
+            $features,
+            static fn (array $f): bool => ($f['properties'][$key] ?? null) === ($filter[2] ?? null),
+        ));
     }
 
     /**
@@ -48,26 +73,19 @@ final class BackdropOnPicture
             default => [],
         };
         foreach ($parts as $rings) {
+            // A colour that is worked out is none here, nor is one by its name.
+            $colour = $paint["{$layer['type']}-color"] ?? null;
+            if (! is_string($colour) || preg_match('/^#[0-9a-f]{6}$/iD', $colour) !== 1) {
+                continue;
+            }
             if ($layer['type'] === 'fill') {
-                $canvas->area($rings, $paint['fill-color'], 1, self::SEA);
-            } else {
+                $canvas->area($rings, $colour, 1, self::SEA);
+            } elseif ($layer['type'] === 'line') {
                 $width = $paint['line-width'] ?? 1;
                 foreach ($rings as $ring) {
-                    $canvas->line($ring, $paint['line-color'], is_array($width) ? 1 : $width);
+                    $canvas->line($ring, $colour, is_array($width) ? 1 : $width);
                 }
             }
         }
-    }
-
-    /** @return array<string, list<array<string, mixed>>> geometries by kind */
-    private static function features(string $key): array
-    {
-        $file = json_decode((string) @file_get_contents(public_path("backdrop/$key.json")), true);
-        $kinds = [];
-        foreach (is_array($file) ? $file['features'] ?? [] : [] as $feature) {
-            $kinds[$feature['properties']['kind']][] = $feature['geometry'];
-        }
-
-        return $kinds;
     }
 }

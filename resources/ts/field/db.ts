@@ -91,7 +91,13 @@ export type Take = {
 export type PackPlaces = { programme: number; rows: [string, string, number, number][] }
 /** A small picture of a photo, to stand as its record's mark on a map. */
 export type Thumb = { id: string; record: string; blob: Blob }
-export type StoredBackdrop = { key: string; data: GeoJSON.FeatureCollection; bytes: number; version?: string }
+export type StoredBackdrop = {
+  key: string
+  data: GeoJSON.FeatureCollection
+  bytes: number
+  version?: string
+  /** Absent where an older app took it. */ style?: Backdrop['style']
+}
 /** A record as the server last told it, or as it was made here. */
 export type Told = Pick<NewsRecord, 'id' | 'lon' | 'lat' | 'values' | 'collected_at' | 'author' | 'name'> & {
   shape?: GeoJSON.Geometry | null

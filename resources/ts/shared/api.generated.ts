@@ -1144,11 +1144,19 @@ export interface components {
     Places: {
       places: number
     }
+    BackdropStyle: {
+      attribution: string | null
+      box: components['schemas']['Box'] | null
+      zoom: number[] | null
+      layers: unknown[]
+      labels: unknown[]
+    }
     Backdrop: {
       key: string
       address: string
       bytes: number
       version: string
+      style: components['schemas']['BackdropStyle']
     }
     Viewpoint: {
       id: string

@@ -11,7 +11,6 @@ import { Problems } from '../../shared/parts/Problems'
 import { Empty, Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Layer, RecordRow } from '../../shared/types'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { FillDialog, type Fill } from './FillDialog'
 import { geometryOf, isPoint, NOWHERE, placingOf, spotOf, type Placing } from './placing'
@@ -304,7 +303,7 @@ export function Check() {
         <Box sx={{ height: 260, flex: 'none' }}>
           <LazyMap
             label={t('check.where')}
-            backdrops={BACKDROPS}
+           
             extent={[...extent]}
             layers={shown}
             corners={corners}

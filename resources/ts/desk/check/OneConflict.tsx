@@ -12,7 +12,6 @@ import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatInstant, t } from '../../shared/texts'
 import type { Box as Box4 } from '../../shared/types'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { geometryOf, placingOf } from './placing'
 import { clashLabel, type Clash, type Conflict, type Side } from './conflict'
@@ -346,7 +345,7 @@ function Where({ d, choose }: { d: Conflict; choose: Record<string, Side> }) {
       {extent && (
         <Sheet sx={{ p: 0, overflow: 'hidden' }}>
           <Box sx={{ height: 260 }}>
-            <LazyMap label={t('check.where')} backdrops={BACKDROPS} extent={extent} layers={layers} />
+            <LazyMap label={t('check.where')} extent={extent} layers={layers} />
           </Box>
           {place && (
             <Box sx={{ p: 3, display: 'grid', gap: 1, fontSize: '0.92rem' }}>

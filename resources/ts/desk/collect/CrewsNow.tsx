@@ -10,7 +10,6 @@ import { Segments } from '../../shared/parts/Segments'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Person } from './Collect'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
 import { trailsOf } from '../queries/plan'
@@ -79,7 +78,7 @@ export function CrewsNow({ people }: { people: Person[] }) {
           borderBottom: '1px solid',
           borderColor: 'divider',
         }}>
-        <LazyMap label={t('trail.map')} backdrops={BACKDROPS} extent={[...programme.area]} layers={layers} />
+        <LazyMap label={t('trail.map')} extent={[...programme.area]} layers={layers} />
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ pt: 3 }}>
         {t('trail.shared', { n: placed.length })}. {trails.data?.features.length === 0 && t('trail.none')}

@@ -11,7 +11,6 @@ import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Pill } from '../../shared/parts/Pill'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatInstant, formatNumber, t } from '../../shared/texts'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { BringButton } from './ImportList'
 import type { Candidate, Import, WaitingRow } from './import'
@@ -362,7 +361,7 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
           <Box sx={{ height: 420, flex: 'none' }}>
             <LazyMap
               label={t('bring.where')}
-              backdrops={BACKDROPS}
+             
               extent={[...programme.area]}
               layers={layers}
               {...(row ? { onTap: (spot: Spot) => void settle(row, spot) } : {})}

@@ -11,7 +11,6 @@ import type { MapLayer } from '../../shared/map/MapView'
 import { TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
 import type { Api, Box as Box4, GeometryKind } from '../../shared/types'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
 import type { Import, Location, Review, Settings } from './import'
@@ -132,7 +131,7 @@ export function LocationPart({
       <Box sx={{ height: 380, flex: 'none' }}>
         <LazyMap
           label={t('bring.where')}
-          backdrops={BACKDROPS}
+         
           extent={[...extentOf(points, programme.area)]}
           padding={36}
           layers={layers}

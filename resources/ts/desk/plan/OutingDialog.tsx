@@ -23,7 +23,6 @@ import { t } from '../../shared/texts'
 import type { LayerLine, Problem } from '../../shared/types'
 import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
 import { clamp } from '../shelves/NewProgramme'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { useProgramme } from '../ProgrammePage'
 import { peopleOf } from '../queries/programmes'
 import { makeOuting, saveOuting } from '../queries/plan'
@@ -230,7 +229,7 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
                 }}>
                 <LazyMap
                   label={t('outings.area')}
-                  backdrops={BACKDROPS}
+                 
                   extent={opening}
                   padding={FRAME}
                   frame={FRAME}

@@ -9,7 +9,6 @@ import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
 import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
 import { clamp } from '../shelves/NewProgramme'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { ProgrammeForm, type ProgrammeDraft } from './ProgrammeForm'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
@@ -64,7 +63,7 @@ export function ProgrammePart() {
       showing={
         <LazyMap
           label={t('programme.area')}
-          backdrops={BACKDROPS}
+         
           extent={opening}
           padding={FRAME}
           frame={FRAME}

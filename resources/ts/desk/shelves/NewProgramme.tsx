@@ -11,7 +11,6 @@ import { t } from '../../shared/texts'
 import type { Box as Extent, Me } from '../../shared/types'
 import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
 import { browserZone, ProgrammeForm, USUAL_EDGE, type ProgrammeDraft } from '../plan/ProgrammeForm'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { TopBar } from '../TopBar'
 import { keys } from '../queries/keys'
 import { makeProgramme } from '../queries/programmes'
@@ -59,7 +58,7 @@ export function NewProgramme({ me }: { me: Me }) {
           showing={
             <LazyMap
               label={t('programme.area')}
-              backdrops={BACKDROPS}
+             
               extent={WIDE}
               padding={FRAME}
               frame={FRAME}

@@ -3,7 +3,6 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useMemo, useState } from 'react'
 import { readPlace } from '../../shared/form/coordinates'
-import { BACKDROPS } from '../../shared/map/backdrop'
 import { DRAWN_STYLE } from '../../shared/map/drawn'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -76,7 +75,7 @@ function Near({
       <Box sx={{ height: 200 }}>
         <LazyMap
           label={t('rule.map')}
-          backdrops={BACKDROPS}
+         
           extent={area}
           layers={layers}
           onTap={(spot) => {
@@ -128,7 +127,7 @@ function Drawn({
       <Box sx={{ height: 220 }}>
         <LazyMap
           label={t('rule.draw')}
-          backdrops={BACKDROPS}
+         
           extent={area}
           layers={layers}
           corners={{ kind: 'area', places, onChange: put }}

@@ -134,7 +134,7 @@ export function DrawScreen() {
         <LazyMap
           label={t(`draw.${kind}`)}
           controls={false}
-          backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))}
+          backdrops={data.backdrops}
           extent={around}
           layers={layers}
           position={position}

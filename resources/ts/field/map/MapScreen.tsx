@@ -132,7 +132,7 @@ export function MapScreen() {
           <LazyMap
             label={pack.name}
             controls={false}
-            backdrops={backdrops.map((b) => ({ key: b.key, data: b.data }))}
+            backdrops={backdrops}
             extent={opening ?? pack.area}
             padding={opening ? 0 : 20}
             layers={layers}

@@ -64,7 +64,7 @@ export function MeasureScreen() {
         <LazyMap
           label={t('measure.title')}
           controls={false}
-          backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))}
+          backdrops={data.backdrops}
           extent={opening ?? pack.area}
           layers={layers}
           position={position}

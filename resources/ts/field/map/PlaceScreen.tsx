@@ -91,7 +91,7 @@ export function PlaceScreen() {
         <LazyMap
           label={t('place.move')}
           controls={false}
-          backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))}
+          backdrops={data.backdrops}
           extent={[draft.lon - AROUND, draft.lat - AROUND, draft.lon + AROUND, draft.lat + AROUND]}
           layers={layers}
           position={position}

@@ -86,7 +86,7 @@ export function SketchScreen() {
         <LazyMap
           label={t('sketch.title')}
           controls={false}
-          backdrops={data.backdrops.map((b) => ({ key: b.key, data: b.data }))}
+          backdrops={data.backdrops}
           extent={opening ?? pack.area}
           padding={0}
           layers={layers}

@@ -7,6 +7,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { AreaFrame, FRAME } from '../../shared/map/AreaFrame'
+import { served } from '../../shared/map/backdrop'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { Problems } from '../../shared/parts/Problems'
 import { Segments } from '../../shared/parts/Segments'
@@ -116,7 +117,7 @@ function Choice({ pack, take }: { pack: Pack; take: Take }) {
             <LazyMap
               label={t('packs.area')}
               controls={false}
-              backdrops={pack.backdrops.map((b) => ({ key: b.key, data: b.address }))}
+              backdrops={pack.backdrops.map(served)}
               extent={opening}
               padding={FRAME}
               frame={FRAME}

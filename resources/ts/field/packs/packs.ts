@@ -60,7 +60,8 @@ export async function getPack(
     if (!response.ok)
       throw new ApiError(response.status, 'backdrop', t('packs.backdrop.missing', { name: backdrop.key }))
     const data = (await response.json()) as GeoJSON.FeatureCollection
-    await db.backdrops.put({ key: backdrop.key, data, bytes: backdrop.bytes, version: backdrop.version })
+    const { key, bytes, version, style } = backdrop
+    await db.backdrops.put({ key, data, bytes, version, style })
     onProgress((done += backdrop.bytes) / whole)
   }
   await db.places.put({
@@ -135,6 +136,13 @@ async function keep(pack: Pack): Promise<void> {
     async () => {
       const { without } = await takeOf(pack.programme)
       const layers = takenOf(pack.layers, without)
+      // How it is drawn came with the application once, not with its data.
+      for (const { key, style } of pack.backdrops)
+        await db.backdrops
+          .where('key')
+          .equals(key)
+          .and((b) => !b.style)
+          .modify({ style })
       const newer = (await missing(pack)).reduce((sum, b) => sum + b.bytes, 0)
       const places = (await db.places.get(pack.programme))?.rows.length ?? 0
       await keepForms(await db.packs.get(pack.programme), layers)
@@ -144,6 +152,9 @@ async function keep(pack: Pack): Promise<void> {
         fetched_at: new Date().toISOString(),
         newer: newer + (places === (pack.places ?? 0) ? 0 : (pack.places ?? 0) * PLACE_BYTES),
       })
+      // What no pack names any more was taken away.
+      const named = (await db.packs.toArray()).flatMap((p) => p.backdrops.map((b) => b.key))
+      await db.backdrops.where('key').noneOf(named).delete()
       for (const layer of layers)
         if (!(await db.cursors.get(layer.id)))
           await db.cursors.put({ layer: layer.id, since: 0, filling: true, begun: uuid() })

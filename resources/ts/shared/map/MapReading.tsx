@@ -9,6 +9,7 @@ import { useQuery } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { api, ApiError } from '../api'
+import { served } from './backdrop'
 import { goTo } from './flyTo'
 import { asking, useMapLayers } from './mapLayers'
 import { MapView } from './MapView'
@@ -61,10 +62,7 @@ export function MapReading({ base, address, photo, head, gone: closed }: Props) 
   }))
   const map = useRef<MapLibre | null>(null)
   const beside = useBeside(base, shown.view, layers, cards, map, shown.search)
-  const backdrops = useMemo(
-    () => shown.view?.backdrops.map((b) => ({ key: b.key, data: b.address })) ?? [],
-    [shown.view],
-  )
+  const backdrops = useMemo(() => shown.view?.backdrops.map(served) ?? [], [shown.view])
   // What stands at the side covers nothing that the map opens with.
   const wide = useMediaQuery('(min-width: 900px)')
   // A link may lead to a viewpoint; one that is no longer there opens the whole map.

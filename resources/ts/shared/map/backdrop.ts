@@ -1,43 +1,84 @@
 import type { LayerSpecification, StyleSpecification } from 'maplibre-gl'
-import shipped from '../../../backdrops.json' with { type: 'json' }
+import type { Api, Backdrop } from '../types'
 
-/** A backdrop's key with its GeoJSON: an address, or the data itself where there is no signal. */
-export type BackdropData = { key: string; data: string | GeoJSON.FeatureCollection }
+/** How a backdrop is drawn. */
+export type BackdropStyle = Api['BackdropStyle']
 
-/** What ships of a backdrop: layers of a MapLibre style over the source of its name, labels apart. */
-type Shipped = {
+/** A backdrop with its GeoJSON: an address, or the data itself where there is no signal. */
+export type BackdropData = {
   key: string
-  attribution?: string
-  layers: LayerSpecification[]
-  labels: LayerSpecification[]
+  data: string | GeoJSON.FeatureCollection
+  /** Absent on phones that took it with an older app; then it is drawn plainly. */ style?: BackdropStyle
 }
 
-const SHIPPED = shipped as unknown as Shipped[]
-
-/** All that ship, by their addresses. */
-export const BACKDROPS: BackdropData[] = SHIPPED.map(({ key }) => ({ key, data: `/backdrop/${key}.json` }))
-
-export const isBackdrop = (source: string) => SHIPPED.some((b) => b.key === source)
+/** A backdrop as it is on the server. */
+export const served = ({ key, address, style }: Backdrop): BackdropData => ({ key, data: address, style })
 
 const SEA = '#CFDDDD'
+const LAND = '#EDE6D2'
+const EDGE = '#B5A98A'
 export const TEXT = ['Atkinson Hyperlegible Next Variable']
 
-/** The backdrop as a map style. It names no glyphs: labels are drawn with the page's own fonts. */
+/** Areas in one colour and lines in another: what a backdrop is like that does not say how it is drawn. */
+const plain = (key: string): Pick<BackdropStyle, 'layers' | 'labels'> => ({
+  layers: [
+    {
+      id: `${key}-areas`,
+      type: 'fill',
+      source: key,
+      filter: ['==', ['geometry-type'], 'Polygon'],
+      paint: { 'fill-color': LAND },
+    },
+    { id: `${key}-lines`, type: 'line', source: key, paint: { 'line-color': EDGE, 'line-width': 0.8 } },
+  ],
+  labels: [],
+})
+
+/** Sources are told as a piece of a page; those of a backdrop are words. */
+const words = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;')
+
+/** A layer of a backdrop is drawn at most where all of its backdrop is. */
+const within = (zoom: BackdropStyle['zoom']) => (layer: LayerSpecification) =>
+  zoom === null
+    ? layer
+    : {
+        ...layer,
+        minzoom: Math.max(layer.minzoom ?? 0, zoom[0] ?? 0),
+        maxzoom: Math.min(layer.maxzoom ?? 24, zoom[1] ?? 24),
+      }
+
+/** How much of the earth it is of, in square degrees. */
+const reach = ({ style }: BackdropData) => {
+  const [west, south, east, north] = style?.box ?? [-180, -90, 180, 90]
+  return (west <= east ? east - west : 360 + east - west) * (north - south)
+}
+
+/** The backdrops as a map style. It names no glyphs: labels are drawn with the page's own fonts. */
 export function backdropStyle(backdrops: BackdropData[]): StyleSpecification {
-  const known = SHIPPED.filter((s) => backdrops.some((b) => b.key === s.key))
+  // The widest lies under the others, in whatever order a phone keeps them.
+  const stacked = backdrops.toSorted((a, b) => reach(b) - reach(a))
+  const drawn = (part: 'layers' | 'labels') =>
+    stacked.flatMap(({ key, style }) =>
+      ((style ?? plain(key))[part] as LayerSpecification[]).map(within(style?.zoom ?? null)),
+    )
   return {
     version: 8,
     sources: Object.fromEntries(
-      backdrops.map(({ key, data }) => {
-        const attribution = known.find((s) => s.key === key)?.attribution
-        return [key, { type: 'geojson', data, tolerance: 0.2, ...(attribution ? { attribution } : {}) }]
-      }),
+      backdrops.map(({ key, data, style }) => [
+        key,
+        {
+          type: 'geojson',
+          data,
+          tolerance: 0.2,
+          ...(style?.attribution ? { attribution: words(style.attribution) } : {}),
+        },
+      ]),
     ),
     layers: [
       { id: 'sea', type: 'background', paint: { 'background-color': SEA } },
-      ...known.flatMap((s) => s.layers),
+      ...drawn('layers'),
       // Last, because labels are placed from the top layer down.
-      ...known.flatMap((s) => s.labels),
+      ...drawn('labels'),
     ],
   }
 }

@@ -2,7 +2,6 @@ import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import type { FormProps } from '../../../shared/board/formSlot'
-import { BACKDROPS } from '../../../shared/map/backdrop'
 import { LazyMap } from '../../../shared/map/LazyMap'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
@@ -48,7 +47,7 @@ function Writing({ layer, visited, onDone, onCancel }: WritingProps) {
       <Box sx={{ height: 190, flex: 'none' }}>
         <LazyMap
           label={t('check.where')}
-          backdrops={BACKDROPS}
+         
           extent={[...extent]}
           layers={shown}
           corners={

@@ -21,7 +21,6 @@ import { useBeside } from '../../../shared/table/useBeside'
 import { t } from '../../../shared/texts'
 import type { Box as Extent, LayerOnMap, MapDoc } from '../../../shared/types'
 import { clamp } from '../../shelves/NewProgramme'
-import { BACKDROPS } from '../../../shared/map/backdrop'
 import { useProgramme } from '../../ProgrammePage'
 import { AudiencePart } from '../AudiencePart'
 import { SaveLine, SaveTrouble } from '../../unsaved/SaveState'
@@ -199,7 +198,7 @@ function Bench({ saved }: { saved: MapDoc }) {
         <MapWithTable panel={beside.panel} comes={doc.layers.some((l) => l.id === doc.beside?.part)}>
           <LazyMap
             label={doc.title}
-            backdrops={BACKDROPS}
+           
             extent={opening}
             layers={beside.layers}
             onPick={cards.pick}

@@ -2,7 +2,6 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { BACKDROPS } from '../../../shared/map/backdrop'
 import { LazyMap } from '../../../shared/map/LazyMap'
 import type { MapLayer } from '../../../shared/map/MapView'
 import { Problems } from '../../../shared/parts/Problems'
@@ -74,7 +73,7 @@ export function PlaceMap({ layer, points, metres, areas }: Props) {
               // A map that has been made does not follow to another place.
               key={around(data).join()}
               label={t('seen.map')}
-              backdrops={BACKDROPS}
+             
               extent={around(data)}
               layers={drawn}
               controls={false}

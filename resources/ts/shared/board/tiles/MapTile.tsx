@@ -5,6 +5,7 @@ import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
 import { CREWS, crewLayer } from '../../map/crewLayer'
+import { served } from '../../map/backdrop'
 import { LazyMap } from '../../map/LazyMap'
 import { partOf, useMapLayers } from '../../map/mapLayers'
 import { pictureOf } from '../../map/picture'
@@ -32,7 +33,7 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
   )
   const { layers } = useMapLayers(address, view.layers, hidden, null, query)
   const backdrops = useMemo(
-    () => view.backdrops.map((b) => ({ key: b.key, data: b.address })),
+    () => view.backdrops.map(served),
     [view.backdrops],
   )
   const cards = usePickedCards((part, record) => ({
