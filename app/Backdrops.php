@@ -8,8 +8,8 @@ use PinYard\Geo\Box;
 use PinYard\Refused;
 
 /**
- * The backdrops that this copy has: those that ship, and those that were added to it (`bin/backdrop`). Each is two files
- * of its key's name: GeoJSON, and how it is drawn. The latter names whom it is owed to, the box it is of (without one:
+ * The backdrops that this copy has: those that ship, and those that were added to it (`bin/backdrop`). Each is two
+ * files of its key's name: GeoJSON, and how it is drawn. The latter names whom it is owed to, the box it is of (without one:
  * everywhere), the zooms it is drawn at, and layers of a MapLibre style over the source of its key, labels apart.
  *
  * @phpstan-type Style array{attribution: ?string, box: ?array{float, float, float, float}, zoom: ?array{float, float},
@@ -116,9 +116,9 @@ final class Backdrops
         return [
             'attribution' => is_string($style['attribution'] ?? null) ? $style['attribution'] : null,
             'box' => $box,
-            'zoom' => is_array($zoom) && count($zoom) === 2 ? array_map(floatval(...), array_values($zoom)) : null,
-            'layers' => array_values($style['layers']),
-            'labels' => array_values((array) ($style['labels'] ?? [])),
+            'zoom' => is_array($zoom) && isset($zoom[0], $zoom[1]) ? [(float) $zoom[0], (float) $zoom[1]] : null,
+            'layers' => array_values(array_filter($style['layers'], is_array(...))),
+            'labels' => array_values(array_filter((array) ($style['labels'] ?? []), is_array(...))),
         ];
     }
 

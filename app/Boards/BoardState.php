@@ -69,7 +69,9 @@ final class BoardState
 
     public static function forLink(string $token): ?string
     {
-        return self::of('b.link_token = ? and b.audience = ?', [$token, Audience::Link->value], 'link', Viewer::anyone());
+        $which = 'b.link_token = ? and b.audience = ?';
+
+        return self::of($which, [$token, Audience::Link->value], 'link', Viewer::anyone());
     }
 
     /**

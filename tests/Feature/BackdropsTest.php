@@ -131,7 +131,8 @@ describe('a backdrop that was added', function (): void {
             ($this->put)('reef', $line($more));
             expect($drawn())->toBe($without);
         }
-        ($this->put)('reef', $line([]), [['type' => 'Feature', 'geometry' => null, 'properties' => []], ['type' => 'x']]);
+        $shapeless = ['type' => 'Feature', 'geometry' => null, 'properties' => []];
+        ($this->put)('reef', $line([]), [$shapeless, ['type' => 'x']]);
         expect($drawn())->toBe($without);
     });
 });

@@ -303,7 +303,7 @@ export function Check() {
         <Box sx={{ height: 260, flex: 'none' }}>
           <LazyMap
             label={t('check.where')}
-           
+
             extent={[...extent]}
             layers={shown}
             corners={corners}

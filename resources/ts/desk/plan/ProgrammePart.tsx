@@ -63,7 +63,7 @@ export function ProgrammePart() {
       showing={
         <LazyMap
           label={t('programme.area')}
-         
+
           extent={opening}
           padding={FRAME}
           frame={FRAME}

@@ -32,10 +32,7 @@ export function MapTile({ tile, base, query, picture, menu }: TileProps<'map'>) 
     [view.layers, switched],
   )
   const { layers } = useMapLayers(address, view.layers, hidden, null, query)
-  const backdrops = useMemo(
-    () => view.backdrops.map(served),
-    [view.backdrops],
-  )
+  const backdrops = useMemo(() => view.backdrops.map(served), [view.backdrops])
   const cards = usePickedCards((part, record) => ({
     queryKey: ['tile-card', address, part, record, query] as const,
     queryFn: () =>
