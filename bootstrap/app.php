@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Middleware\CsrfOfSignedIn;
 use App\Http\Middleware\HoldBody;
+use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\ReadJson;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\SpeakLanguage;
@@ -20,6 +21,7 @@ use Illuminate\Foundation\Http\Middleware\TrimStrings;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Routing\Middleware\ThrottleRequests;
+use Illuminate\Session\Middleware\StartSession;
 use Illuminate\View\Middleware\ShareErrorsFromSession;
 
 // One checkout can run several copies side by side: each has its own folder for settings, files and caches.
@@ -44,7 +46,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
         $middleware->web(
             // No page of the server's shows what was wrong with a form.
             remove: [ShareErrorsFromSession::class],
-            replace: [ValidateCsrfToken::class => CsrfOfSignedIn::class],
+            replace: [ValidateCsrfToken::class => CsrfOfSignedIn::class, StartSession::class => KeepSession::class],
         );
         // What a limit counts by stands in the body.
         $middleware->prependToPriorityList(ThrottleRequests::class, ReadJson::class);

@@ -43,6 +43,19 @@ final class SessionsOfPeople extends DatabaseSessionHandler
         return $data;
     }
 
+    /**
+     * Whether a browser has nothing to be given: its session is the one that it named, and was written not long ago; or
+     * nobody was and is signed in.
+     */
+    public function keeps(string $id, bool $signedIn): bool
+    {
+        [$named, , $at] = $this->seen ?? ['', '', 0];
+
+        return $this->seen === null
+            ? ! $signedIn
+            : $signedIn && $named === $id && $at > $this->currentTime() - self::SECONDS;
+    }
+
     /** Somebody, if it is they whose session was read with this request. */
     public function person(int $id): ?User
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Http\Middleware\KeepSession;
 use App\Mailing\MailBox;
 use App\People\KnownDevice;
 use App\People\PeopleOfSessions;
@@ -18,6 +19,7 @@ use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
+use Illuminate\Session\SessionManager;
 use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Mail;
 use Illuminate\Support\Facades\Session;
@@ -29,6 +31,11 @@ final class AppServiceProvider extends ServiceProvider
     public function register(): void
     {
         $this->app->bind(VisitFollower::class, VisitedValues::class);
+        // One for its beginning and its end.
+        $this->app->singleton(
+            KeepSession::class,
+            static fn (Application $app): KeepSession => new KeepSession($app->make(SessionManager::class)),
+        );
         // Whoever must know what was written to records; maps, boards and webhooks join here.
         $this->app->tag([NeighbourValues::class], RecordListener::class);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Language;
 use Demo\NestPatrol;
 use GuzzleHttp\Client;
+use GuzzleHttp\Cookie\CookieJar;
 use Psr\Http\Message\ResponseInterface;
 use Tests\Running\Phone;
 
@@ -156,17 +157,14 @@ it('lets browsers keep what cannot change, and ask again for what can', function
 
 // Source: OWASP ASVS 4.0.3, V3.4 (cookie-based sessions) and V4.2.2 (cross-site requests).
 it('signs in with a cookie that scripts cannot read, and refuses a change without its token', function (): void {
-    $answer = ($this->from)('/api/v1/me');
-    $cookies = implode("\n", $answer->getHeader('Set-Cookie'));
-    expect($answer->getStatusCode())
-        ->toBe(401)
-        ->and($cookies)
+    $account = ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD];
+    $cookies = implode("\n", $this->http->post('/api/v1/session', ['json' => $account])->getHeader('Set-Cookie'));
+    expect($cookies)
         ->toMatch('/pinyard_\d+=[^;]+;.*httponly/i')
         ->and($cookies)
         ->toMatch('/pinyard_\d+=[^;]+;.*samesite=lax/i');
     // What another site can send without being asked: plain text. JSON it cannot (Fetch Standard, CORS-safelisted
     // request headers).
-    $account = ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD];
     $forged = $this->http->post('/api/v1/session', [
         'body' => json_encode($account),
         'headers' => ['Content-Type' => 'text/plain', 'Accept' => 'application/json'],
@@ -187,6 +185,40 @@ it('signs in with a cookie that scripts cannot read, and refuses a change withou
         ->toBe(200)
         ->and($signedIn->post('/api/v1/programmes', ['json' => ['name' => 'Forged']])->getStatusCode())
         ->toBe(419);
+});
+
+it('takes nobody’s session from them by an answer that was on its way while they signed in', function (): void {
+    $account = ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD];
+    $cookies = new CookieJar;
+    $browser = new Client([
+        'base_uri' => getenv('PINYARD_TEST_URL'), 'http_errors' => false, 'cookies' => $cookies,
+    ]);
+    $given = static fn (ResponseInterface $answer): array => $answer->getHeader('Set-Cookie');
+    $token = static fn (CookieJar $of): array => [
+        'X-XSRF-TOKEN' => urldecode((string) $of->getCookieByName('XSRF-TOKEN')?->getValue()),
+    ];
+    // Nobody is signed in: whatever such an answer brought would come over the cookies of a sign-in before it.
+    $late = $browser->get('/api/v1/me');
+    expect($late->getStatusCode())->toBe(401)->and($given($late))->toBe([]);
+    expect($given($browser->post('/api/v1/session', ['json' => $account])))->not->toBe([]);
+    // Nor does one that went out with the session before.
+    $before = clone $cookies;
+    $anew = $browser->post('/api/v1/session', ['json' => $account, 'headers' => $token($cookies)]);
+    expect($anew->getStatusCode())->toBe(200)->and($given($anew))->not->toBe([]);
+    $late = $browser->get('/api/v1/me', ['cookies' => $before]);
+    expect($late->getStatusCode())->toBe(401)->and($given($late))->toBe([]);
+    $now = $browser->get('/api/v1/me');
+    expect($now->getStatusCode())->toBe(200)->and($given($now))->toBe([]);
+    // Who has lost one of the two is given them again; who signs out is given others.
+    $session = new CookieJar(false, array_values(array_filter(
+        $cookies->toArray(),
+        static fn (array $c): bool => str_starts_with($c['Name'], 'pinyard_') && $c['Name'] !== 'pinyard_known',
+    )));
+    $again = $browser->get('/api/v1/me', ['cookies' => $session]);
+    expect(implode("\n", $given($again)))->toContain('XSRF-TOKEN=');
+    $out = $browser->delete('/api/v1/session', ['cookies' => $session, 'headers' => $token($session)]);
+    expect($out->getStatusCode())->toBe(204)->and($given($out))->not->toBe([])
+        ->and($browser->get('/api/v1/me', ['cookies' => $session])->getStatusCode())->toBe(401);
 });
 
 it('gives the manifest that makes the field app installable', function (): void {

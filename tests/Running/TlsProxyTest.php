@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Demo\NestPatrol;
 use GuzzleHttp\Client;
 use Symfony\Component\Process\Process;
 
@@ -60,9 +61,10 @@ afterEach(function (): void {
 });
 
 it('marks cookies as secure and asks browsers to stay with TLS, for pages, answers and files', function (): void {
-    $answer = $this->http->get('/api/v1/me');
+    $account = ['json' => ['email' => NestPatrol::COORDINATOR, 'password' => NestPatrol::PASSWORD]];
+    $answer = $this->http->post('/api/v1/session', $account);
     expect($answer->getStatusCode())
-        ->toBe(401)
+        ->toBe(200)
         ->and($answer->getHeaderLine('Strict-Transport-Security'))
         ->toContain('max-age=31536000');
     foreach ($answer->getHeader('Set-Cookie') as $cookie) {
@@ -73,7 +75,7 @@ it('marks cookies as secure and asks browsers to stay with TLS, for pages, answe
         expect($this->http->get($page)->getHeaderLine('Strict-Transport-Security'))->toContain('max-age');
     }
     // Without the proxy there is no TLS, and nothing that says so.
-    $bare = $this->plain->get('/api/v1/me');
+    $bare = $this->plain->post('/api/v1/session', $account);
     expect($bare->hasHeader('Strict-Transport-Security'))
         ->toBeFalse()
         ->and(strtolower($bare->getHeader('Set-Cookie')[0]))

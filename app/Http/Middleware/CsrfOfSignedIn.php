@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Middleware;
 
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
+use Illuminate\Support\Facades\Auth;
 
 /**
  * A forged request borrows somebody's session; where nobody is signed in there is none to borrow, and none is stored.
@@ -19,5 +20,17 @@ final class CsrfOfSignedIn extends ValidateCsrfToken
         return ($request->user() === null &&
             str_starts_with((string) $request->header('Content-Type'), 'application/json')) ||
             parent::inExceptArray($request);
+    }
+
+    /**
+     * @param  \Illuminate\Http\Request  $request
+     * @param  \Symfony\Component\HttpFoundation\Response  $response
+     */
+    protected function addCookieToResponse($request, $response)
+    {
+        $session = $request->session();
+        $has = Auth::hasUser() === false || $request->cookie('XSRF-TOKEN') === $session->token();
+
+        return $has && KeepSession::isKept($session) ? $response : parent::addCookieToResponse($request, $response);
     }
 }
