@@ -15,6 +15,9 @@ use PinYard\Geo\GeometryKind;
 /** Makes and widens the typed table of a layer. Columns are only ever added. */
 final class LayerTable
 {
+    /** All that tells whether a record is in a box, also where it is told by its cell. */
+    public const Z_ORDER = ['z', 'deleted', 'lon', 'lat', ToldColumns::HASH, ToldColumns::DOWN];
+
     private const MOST_VARCHARS = 40;
 
     /** @param  list<Column>  $columns */
@@ -49,7 +52,7 @@ final class LayerTable
             }
             ToldColumns::add($table, $layer->id);
             self::add($table, $columns, 0);
-            $table->index(['z', 'deleted', 'lon', 'lat'], 'z_order');
+            $table->index(self::Z_ORDER, 'z_order');
             $table->index('change_number');
             $table->index(['created_by', 'change_number'], 'own');
             if ($shapes) {
