@@ -112,10 +112,19 @@ test('a visitor chooses a language where there is no account to say it', async (
   await expect(page.locator('html')).toHaveAttribute('lang', 'de')
   await expect(page.getByRole('heading', { name: 'The season so far' })).toBeVisible()
   // It is there on all pages that follow, and none of them is wider than the phone.
-  for (const address of [board.address, gate.address, '/join', '/forgot', '/m/nowhere']) {
+  for (const address of [
+    board.address,
+    gate.address,
+    '/join',
+    '/forgot',
+    '/m/nowhere',
+    '/b/nowhere',
+    '/g/nowhere',
+  ]) {
     await page.goto(address)
     await expect(page.locator('html')).toHaveAttribute('lang', 'de')
     await expect(page.getByRole('heading').first()).toBeVisible()
+    await expect(page.getByRole('button', { name: 'English' })).toBeVisible()
     expect(await page.evaluate(() => document.documentElement.scrollWidth), address).toBeLessThanOrEqual(390)
   }
   // What is typed goes with the old page, so one is asked.

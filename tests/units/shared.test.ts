@@ -1,4 +1,4 @@
-import { expect, test } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
@@ -371,4 +371,32 @@ test('records and places are found by words, among twenty thousand at once', () 
   ])
   expect(placesNamed(places, 'har mar').map((p) => p.name)).toEqual(['Port Maria Harbour'])
   expect(placesNamed(places, 'm')).toEqual([])
+})
+
+test('numbers are typed with either decimal mark, and shown with that of the page', async () => {
+  const page = { language: 'en' }
+  vi.doMock('../../resources/ts/shared/language', () => ({ languageOfPage: () => page.language }))
+  const { numberIn, typedNumber } = await import('../../resources/ts/shared/typedNumber')
+  expect(typedNumber(1234.5)).toBe('1234.5')
+  expect(typedNumber(undefined)).toBe('')
+  const cases: [string, number | null][] = [
+    ['12', 12],
+    [' 0,5 ', 0.5],
+    ['1.', 1],
+    ['.25', 0.25],
+    ['−3,5', -3.5],
+    ['1e-7', 1e-7],
+    ['', null],
+    ['-', null],
+    ['1,234.5', null],
+    ['1 000', null],
+    ['0x10', null],
+    ['Infinity', null],
+    ['acht', null],
+  ]
+  for (const [text, number] of cases) expect(numberIn(text), text).toBe(number)
+  page.language = 'de'
+  expect(typedNumber(-1234.5)).toBe('-1234,5')
+  expect(numberIn(typedNumber(0.1))).toBe(0.1)
+  vi.doUnmock('../../resources/ts/shared/language')
 })

@@ -8,7 +8,7 @@ import { asQuery, usePicksInAddress } from '../shared/board/picks'
 import { useBoard } from '../shared/board/useBoard'
 import { Problems } from '../shared/parts/Problems'
 import { formatInstant, t } from '../shared/texts'
-import { Closed } from './Closed'
+import { ClosedThing } from './Closed'
 import { OpenHead } from './OpenHead'
 
 /** A shared board; it keeps itself current. */
@@ -23,7 +23,7 @@ export function OpenBoard() {
     document.title = `${board.title} · ${board.programme}`
     setMayPick(board.may_pick)
   }, [board])
-  if (error instanceof ApiError && error.status === 404) return <Closed />
+  if (error instanceof ApiError && error.status === 404) return <ClosedThing />
   if (!board)
     return (
       <Box sx={{ p: 4 }}>

@@ -6,7 +6,7 @@ import { api, ApiError } from '../shared/api'
 import { GateSight } from '../shared/parts/GateSight'
 import { Problems } from '../shared/parts/Problems'
 import type { GateFront } from '../shared/types'
-import { Closed } from './Closed'
+import { ClosedThing } from './Closed'
 import { OtherLanguages } from './OtherLanguages'
 
 /** The front door of a programme, for anyone with its link. */
@@ -19,7 +19,7 @@ export function OpenGate() {
   useEffect(() => {
     if (front.data) document.title = front.data.title
   }, [front.data])
-  if (front.error instanceof ApiError && front.error.status === 404) return <Closed />
+  if (front.error instanceof ApiError && front.error.status === 404) return <ClosedThing />
   if (front.error && !front.data)
     return (
       <Box sx={{ p: 4 }}>

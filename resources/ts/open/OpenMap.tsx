@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import { useParams } from 'react-router'
 import { MapReading } from '../shared/map/MapReading'
-import { Closed } from './Closed'
+import { ClosedThing } from './Closed'
 import { OpenHead } from './OpenHead'
 
 /** A shared map: anyone with the link, no account. */
@@ -16,7 +16,7 @@ export function OpenMap() {
         address={base}
         photo={(id, size) => `/api/v1${base}/photos/${id}/${size}`}
         head={(view) => <OpenHead title={view.title} programme={view.programme} />}
-        gone={<Closed />}
+        gone={<ClosedThing />}
       />
     </Box>
   )

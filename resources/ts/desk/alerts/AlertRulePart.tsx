@@ -4,6 +4,7 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import { useState } from 'react'
 import { Select, TextInput } from '../../shared/parts/Labelled'
 import { t } from '../../shared/texts'
+import { numberIn, typedNumber } from '../../shared/typedNumber'
 import type { Api, LayerLine } from '../../shared/types'
 import { MeasureForm } from '../publish/board/MeasureForm'
 import type { Alert } from '../queries/alerts'
@@ -20,7 +21,7 @@ type Props = {
 /** What an alert tells of: records that come into a slice, a measure that passes, a crew that is silent. */
 export function AlertRulePart({ rule, layers, crews, at, onChange }: Props) {
   const [typed, setTyped] = useState<string | null>(null)
-  const value = typed ?? String(rule.value ?? '')
+  const value = typed ?? typedNumber(rule.value ?? undefined)
   if (rule.kind === 'silence')
     return (
       <>
@@ -137,10 +138,4 @@ export function AlertRulePart({ rule, layers, crews, at, onChange }: Props) {
       )}
     </>
   )
-}
-
-/** Typed with a comma or a point. */
-function numberIn(text: string): number | null {
-  const plain = text.trim().replace(',', '.')
-  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : null
 }

@@ -361,7 +361,6 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
           <Box sx={{ height: 420, flex: 'none' }}>
             <LazyMap
               label={t('bring.where')}
-
               extent={[...programme.area]}
               layers={layers}
               {...(row ? { onTap: (spot: Spot) => void settle(row, spot) } : {})}

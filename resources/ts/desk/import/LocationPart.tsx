@@ -131,7 +131,6 @@ export function LocationPart({
       <Box sx={{ height: 380, flex: 'none' }}>
         <LazyMap
           label={t('bring.where')}
-
           extent={[...extentOf(points, programme.area)]}
           padding={36}
           layers={layers}

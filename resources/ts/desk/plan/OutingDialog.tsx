@@ -229,7 +229,6 @@ export function OutingDialog({ outing, layers, onClose, onSaved }: Props) {
                 }}>
                 <LazyMap
                   label={t('outings.area')}
-
                   extent={opening}
                   padding={FRAME}
                   frame={FRAME}

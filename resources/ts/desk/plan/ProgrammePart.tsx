@@ -63,7 +63,6 @@ export function ProgrammePart() {
       showing={
         <LazyMap
           label={t('programme.area')}
-
           extent={opening}
           padding={FRAME}
           frame={FRAME}

@@ -58,7 +58,6 @@ export function NewProgramme({ me }: { me: Me }) {
           showing={
             <LazyMap
               label={t('programme.area')}
-
               extent={WIDE}
               padding={FRAME}
               frame={FRAME}

@@ -75,7 +75,6 @@ function Near({
       <Box sx={{ height: 200 }}>
         <LazyMap
           label={t('rule.map')}
-
           extent={area}
           layers={layers}
           onTap={(spot) => {
@@ -127,7 +126,6 @@ function Drawn({
       <Box sx={{ height: 220 }}>
         <LazyMap
           label={t('rule.draw')}
-
           extent={area}
           layers={layers}
           corners={{ kind: 'area', places, onChange: put }}

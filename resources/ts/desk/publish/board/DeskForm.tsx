@@ -47,7 +47,6 @@ function Writing({ layer, visited, onDone, onCancel }: WritingProps) {
       <Box sx={{ height: 190, flex: 'none' }}>
         <LazyMap
           label={t('check.where')}
-
           extent={[...extent]}
           layers={shown}
           corners={

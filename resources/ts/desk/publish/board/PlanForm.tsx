@@ -6,6 +6,7 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import { useState } from 'react'
 import { TextInput } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
+import { numberIn, typedNumber } from '../../../shared/typedNumber'
 import type { Tile } from '../../../shared/types'
 import { changed } from './tileEdits'
 
@@ -21,20 +22,19 @@ function NumberInput({
   least?: number
   onChange: (n: number) => void
 }) {
-  const [text, setText] = useState(String(value ?? ''))
-  const number = Number(text.replace(',', '.'))
-  const bad = text.trim() === '' || !Number.isFinite(number) || (least !== undefined && number <= least)
+  const [text, setText] = useState(typedNumber(value))
+  const isGood = (n: number | null): n is number => n !== null && (least === undefined || n > least)
   return (
     <TextInput
       label={label}
       size="small"
       inputMode="decimal"
       value={text}
-      error={bad ? t(least === undefined ? 'plan.number' : 'plan.above') : null}
+      error={isGood(numberIn(text)) ? null : t(least === undefined ? 'plan.number' : 'plan.above')}
       onChange={(next) => {
         setText(next)
-        const n = Number(next.replace(',', '.'))
-        if (next.trim() !== '' && Number.isFinite(n) && (least === undefined || n > least)) onChange(n)
+        const n = numberIn(next)
+        if (isGood(n)) onChange(n)
       }}
     />
   )

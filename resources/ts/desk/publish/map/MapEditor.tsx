@@ -198,7 +198,6 @@ function Bench({ saved }: { saved: MapDoc }) {
         <MapWithTable panel={beside.panel} comes={doc.layers.some((l) => l.id === doc.beside?.part)}>
           <LazyMap
             label={doc.title}
-
             extent={opening}
             layers={beside.layers}
             onPick={cards.pick}

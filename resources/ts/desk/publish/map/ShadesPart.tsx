@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react'
 import { Select, TextInput } from '../../../shared/parts/Labelled'
 import { numberText } from '../../../shared/map/classes'
 import { Segments } from '../../../shared/parts/Segments'
+import { numberIn, typedNumber } from '../../../shared/typedNumber'
 import { t } from '../../../shared/texts'
 import type { Layer, NumberLook, ShadesLook } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
@@ -49,13 +50,13 @@ function Ends({
   const shown = useQuery(
     classesOf(layer.id, { field: look.field, method: 'natural', scheme: 'tide', count: 4, breaks: null }),
   )
-  const [typed, setTyped] = useState({ from: String(look.from), to: String(look.to) })
-  useEffect(() => setTyped({ from: String(look.from), to: String(look.to) }), [look.from, look.to])
-  const [from, to] = [read(typed.from), read(typed.to)]
+  const [typed, setTyped] = useState({ from: typedNumber(look.from), to: typedNumber(look.to) })
+  useEffect(() => setTyped({ from: typedNumber(look.from), to: typedNumber(look.to) }), [look.from, look.to])
+  const [from, to] = [numberIn(typed.from), numberIn(typed.to)]
   const wrong = from === null || to === null || from >= to ? t('problem.look_ends') : null
   const put = (next: typeof typed) => {
     setTyped(next)
-    const [a, b] = [read(next.from), read(next.to)]
+    const [a, b] = [numberIn(next.from), numberIn(next.to)]
     if (a !== null && b !== null && a < b) onChange({ ...look, from: a, to: b })
   }
   const { least, most } = shown.data?.spread ?? {}
@@ -92,10 +93,4 @@ function Ends({
       </Select>
     </>
   )
-}
-
-/** Also with a comma, and with the minus that screens write. */
-function read(text: string): number | null {
-  const number = Number(text.trim().replace(',', '.').replace('−', '-'))
-  return text.trim() === '' || !Number.isFinite(number) ? null : number
 }

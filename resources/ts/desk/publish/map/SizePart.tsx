@@ -7,6 +7,7 @@ import { Labelled, TextInput } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { SizeLegend } from '../../../shared/parts/SizeLegend'
 import { t } from '../../../shared/texts'
+import { numberIn, typedNumber } from '../../../shared/typedNumber'
 import type { Field, Layer, Look, MapViewLayer, SizeBy } from '../../../shared/types'
 import { classesOf } from '../../queries/publish'
 import { useLastAnswer } from '../../../shared/lateAnswers'
@@ -124,20 +125,18 @@ function Most({
   unit: string | null
   onChange: (most: number) => void
 }) {
-  const [typed, setTyped] = useState(String(size.most))
-  const number = Number(typed.replace(',', '.'))
-  const good = typed.trim() !== '' && Number.isFinite(number) && number > 0
+  const [typed, setTyped] = useState(typedNumber(size.most))
   return (
     <TextInput
       label={t('map.size.most')}
       value={typed}
-      error={good ? null : t('problem.size_most')}
+      error={(numberIn(typed) ?? 0) > 0 ? null : t('problem.size_most')}
       inputProps={{ inputMode: 'decimal' }}
       endAdornment={unit ?? undefined}
       onChange={(text) => {
         setTyped(text)
-        const next = Number(text.replace(',', '.'))
-        if (text.trim() !== '' && Number.isFinite(next) && next > 0) onChange(next)
+        const next = numberIn(text)
+        if (next !== null && next > 0) onChange(next)
       }}
     />
   )

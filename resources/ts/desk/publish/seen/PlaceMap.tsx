@@ -73,7 +73,6 @@ export function PlaceMap({ layer, points, metres, areas }: Props) {
               // A map that has been made does not follow to another place.
               key={around(data).join()}
               label={t('seen.map')}
-
               extent={around(data)}
               layers={drawn}
               controls={false}
