@@ -1,8 +1,23 @@
 import type { Page } from '@playwright/test'
-import { readFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { expect, test } from './test'
-import { apiAs, CREW, nestOperation, nestPatrol, PHONE, phoneWithPack, sha256, signIn } from './yard'
+import {
+  apiAs,
+  CREW,
+  nestOperation,
+  nestPatrol,
+  ownProgramme,
+  PHONE,
+  phoneWithPack,
+  sha256,
+  signIn,
+} from './yard'
 
+/** The folder of the copy that is tested. */
+const VAR = process.env.PINYARD_VAR ?? 'var/demo'
 const PICTURE = readFileSync('public/icons/peg-192.png')
 
 test.use(PHONE)
@@ -263,4 +278,71 @@ test('what was saved without signal arrives though the app was closed before the
   await again.goto('/field')
   await expect(again.getByTestId('strip')).toContainText(/all sent/i)
   expect(await arrived()).toBe(1)
+})
+
+test('a backdrop that was added to the server comes with the pack, lies under maps without signal, and goes again', async ({
+  context,
+  playwright,
+  baseURL,
+}) => {
+  test.setTimeout(240_000)
+  const { made, mark } = await ownProgramme(playwright, baseURL, 'Added')
+  // Where no other test's maps are: they would have it under them, too.
+  const corner = 100 + (Number.parseInt(mark.slice(-3), 16) % 70)
+  const area = [corner, 61, corner + 1, 62]
+  const name = `Ægir ${mark}`
+  const programme = await made('/programmes', { name, time_zone: 'UTC', area })
+  const layer = await made(`/programmes/${programme.id}/layers`, {
+    title: 'Buoys',
+    geometry: 'point',
+    fields: [{ key: 'code', label: 'Code', kind: 'short_text' }],
+  })
+  const [key, folder] = [`reef-${mark}`, mkdtempSync(join(tmpdir(), 'backdrop-'))]
+  const run = (...words: string[]) =>
+    execFileSync('node', ['ops/backdrop/run.mjs', join(VAR, 'storage/backdrops'), ...words]).toString()
+  const [data, style] = [join(folder, 'reef.geojson'), join(folder, 'reef.json')]
+  writeFileSync(
+    data,
+    JSON.stringify({
+      type: 'LineString',
+      coordinates: [
+        [corner + 0.1, 61.1],
+        [corner + 0.9, 61.9],
+      ],
+    }),
+  )
+  const layers = [{ id: 'a', type: 'line', paint: { 'line-color': '#A0302A' } }]
+  writeFileSync(style, JSON.stringify({ attribution: 'Ægirsson & Söhne', layers }))
+  expect(run('add', key, data, style)).toContain(`Added “${key}”`)
+  try {
+    const desk = await context.newPage()
+    await signIn(desk)
+    await desk.setViewportSize({ width: 1280, height: 800 })
+    await desk.goto(`/desk/p/${programme.id}/check?layer=${layer.id}`)
+    await expect(desk.getByText('Ægirsson & Söhne')).toBeVisible()
+    await desk.close()
+
+    const page = await context.newPage()
+    await page.goto('/field/packs')
+    const pack = page.getByRole('region', { name })
+    await pack.getByRole('button', { name: 'Get this pack' }).click()
+    await expect(page.getByLabel('Layer', { exact: true })).toBeVisible({ timeout: 60_000 })
+    await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined))
+    await expect.poll(() => page.evaluate(async () => (await caches.keys()).length)).toBeGreaterThan(0)
+    await context.setOffline(true)
+    await page.goto('/field')
+    await expect(page.locator('[data-testid=map][data-ready=true]')).toBeVisible()
+    await expect(page.getByText('Ægirsson & Söhne')).toBeVisible()
+    expect(await count(page, 'backdrops')).toBe(2)
+
+    expect(run('remove', key)).toContain(`Removed “${key}”`)
+    await context.setOffline(false)
+    await page.goto('/field/packs')
+    await pack.getByRole('button', { name: 'Get it again' }).click()
+    await expect.poll(() => count(page, 'backdrops')).toBe(1)
+  } finally {
+    rmSync(join(VAR, `storage/backdrops/${key}.style.json`), { force: true })
+    rmSync(join(VAR, `storage/backdrops/${key}.json`), { force: true })
+    rmSync(folder, { recursive: true })
+  }
 })

@@ -145,16 +145,19 @@ async function keep(pack: Pack): Promise<void> {
           .modify({ style })
       const newer = (await missing(pack)).reduce((sum, b) => sum + b.bytes, 0)
       const places = (await db.places.get(pack.programme))?.rows.length ?? 0
-      await keepForms(await db.packs.get(pack.programme), layers)
+      const before = await db.packs.get(pack.programme)
+      await keepForms(before, layers)
       await db.packs.put({
         ...pack,
         layers,
         fetched_at: new Date().toISOString(),
         newer: newer + (places === (pack.places ?? 0) ? 0 : (pack.places ?? 0) * PLACE_BYTES),
       })
-      // What no pack names any more was taken away.
-      const named = (await db.packs.toArray()).flatMap((p) => p.backdrops.map((b) => b.key))
-      await db.backdrops.where('key').noneOf(named).delete()
+      // What this pack named and no pack does any more was taken away. Others may just be on their way here.
+      const named = new Set((await db.packs.toArray()).flatMap((p) => p.backdrops.map((b) => b.key)))
+      await db.backdrops.bulkDelete(
+        (before?.backdrops ?? []).map((b) => b.key).filter((key) => !named.has(key)),
+      )
       for (const layer of layers)
         if (!(await db.cursors.get(layer.id)))
           await db.cursors.put({ layer: layer.id, since: 0, filling: true, begun: uuid() })

@@ -17,6 +17,7 @@ const backdrops = queryOptions({
   queryFn: () => api<Backdrop[]>('GET', '/backdrops'),
   select: (all) => all.map(served),
   staleTime: Infinity,
+  networkMode: 'always',
 })
 const NONE: BackdropData[] = []
 
