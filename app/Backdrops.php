@@ -9,8 +9,8 @@ use PinYard\Refused;
 
 /**
  * The backdrops that this copy has: those that ship, and those that were added to it (`bin/backdrop`). Each is two
- * files of its key's name: GeoJSON, and how it is drawn. The latter names whom it is owed to, the box it is of (without one:
- * everywhere), the zooms it is drawn at, and layers of a MapLibre style over the source of its key, labels apart.
+ * files of its key's name: GeoJSON, and how it is drawn. The latter names whom it is owed to, the box it is of (without
+ * one: everywhere), the zooms it is drawn at, and layers of a MapLibre style over the source of its key, labels apart.
  *
  * @phpstan-type Style array{attribution: ?string, box: ?array{float, float, float, float}, zoom: ?array{float, float},
  *     layers: list<array<string, mixed>>, labels: list<array<string, mixed>>}
