@@ -6,7 +6,9 @@ import { join } from 'node:path'
 import { expect, test } from './test'
 import {
   apiAs,
+  COORDINATOR,
   CREW,
+  desk,
   nestOperation,
   nestPatrol,
   ownProgramme,
@@ -281,6 +283,7 @@ test('what was saved without signal arrives though the app was closed before the
 })
 
 test('a backdrop that was added to the server comes with the pack, lies under maps without signal, and goes again', async ({
+  browser,
   context,
   playwright,
   baseURL,
@@ -315,18 +318,16 @@ test('a backdrop that was added to the server comes with the pack, lies under ma
   writeFileSync(style, JSON.stringify({ attribution: 'Ægirsson & Söhne', layers }))
   expect(run('add', key, data, style)).toContain(`Added “${key}”`)
   try {
-    const desk = await context.newPage()
-    await signIn(desk)
-    await desk.setViewportSize({ width: 1280, height: 800 })
-    await desk.goto(`/desk/p/${programme.id}/check?layer=${layer.id}`)
-    await expect(desk.getByText('Ægirsson & Söhne')).toBeVisible()
-    await desk.close()
+    const office = await desk(browser)
+    await office.goto(`/desk/p/${programme.id}/check?layer=${layer.id}`)
+    await expect(office.getByText('Ægirsson & Söhne')).toBeVisible()
+    await office.context().close()
 
     const page = await context.newPage()
-    await page.goto('/field/packs')
+    await signIn(page, COORDINATOR, '/field')
     const pack = page.getByRole('region', { name })
     await pack.getByRole('button', { name: 'Get this pack' }).click()
-    await expect(page.getByLabel('Layer', { exact: true })).toBeVisible({ timeout: 60_000 })
+    await expect(page.getByRole('button', { name: 'Add to Buoys' })).toBeVisible({ timeout: 60_000 })
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined))
     await expect.poll(() => page.evaluate(async () => (await caches.keys()).length)).toBeGreaterThan(0)
     await context.setOffline(true)
