@@ -18,6 +18,8 @@ use PinYard\Refused;
  */
 final class Backdrops
 {
+    private const DRAWN = ['fill', 'line', 'circle', 'symbol'];
+
     private const STYLES = '/^([a-z][a-z0-9-]{0,30})\.style\.json$/D';
 
     /** @return list<Backdrop> all of them; what lies under the others first */
@@ -25,7 +27,7 @@ final class Backdrops
     {
         $all = [];
         foreach (self::files() as $key => [$data, $address, $file]) {
-            $style = self::style($file);
+            $style = self::style($file, $key);
             if ($style !== null) {
                 $version = hash('crc32b', @hash_file('crc32b', $data).@hash_file('crc32b', $file));
                 $all[] = [
@@ -70,8 +72,9 @@ final class Backdrops
 
         return array_values(array_filter(
             is_array($file) && is_array($file['features'] ?? null) ? $file['features'] : [],
-            static fn (mixed $f): bool => is_array($f) && is_array($f['geometry'] ?? null)
-                && is_array($f['properties'] ?? null),
+            static fn (mixed $f): bool => is_array($f) && is_array($f['properties'] ?? null)
+                && is_array($f['geometry'] ?? null)
+                && is_string($f['geometry']['type'] ?? null) && is_array($f['geometry']['coordinates'] ?? null),
         ));
     }
 
@@ -98,7 +101,7 @@ final class Backdrops
     }
 
     /** @return Style|null null where the file is none; maps are drawn without it then */
-    private static function style(string $file): ?array
+    private static function style(string $file, string $key): ?array
     {
         $style = json_decode((string) @file_get_contents($file), true);
         if (! is_array($style) || ! is_array($style['layers'] ?? null)) {
@@ -112,13 +115,19 @@ final class Backdrops
             return null;
         }
         $zoom = $style['zoom'] ?? null;
+        // One layer that is none leaves a whole map empty.
+        $drawn = static fn (mixed $list): array => array_values(array_filter(
+            (array) $list,
+            static fn (mixed $layer): bool => is_array($layer) && is_string($layer['id'] ?? null)
+                && ($layer['source'] ?? null) === $key && in_array($layer['type'] ?? null, self::DRAWN, true),
+        ));
 
         return [
             'attribution' => is_string($style['attribution'] ?? null) ? $style['attribution'] : null,
             'box' => $box,
             'zoom' => is_array($zoom) && isset($zoom[0], $zoom[1]) ? [(float) $zoom[0], (float) $zoom[1]] : null,
-            'layers' => array_values(array_filter($style['layers'], is_array(...))),
-            'labels' => array_values(array_filter((array) ($style['labels'] ?? []), is_array(...))),
+            'layers' => $drawn($style['layers']),
+            'labels' => $drawn($style['labels'] ?? []),
         ];
     }
 

@@ -85,6 +85,14 @@ describe('a backdrop that was added', function (): void {
         $this->getJson('/api/v1/backdrops', ['If-None-Match' => $tag])->assertOk();
     });
 
+    it('leaves out layers that would leave a map empty', function (): void {
+        $bad = [7, ['id' => 'x'], ['type' => 'line', 'source' => 'reef'], [...$this->line, 'source' => 'world'],
+            [...$this->line, 'type' => 'raster']];
+        ($this->put)('reef', ['layers' => [...$bad, $this->line], 'labels' => 'none']);
+        $style = collect(Backdrops::all())->firstWhere('key', 'reef')['style'];
+        expect($style['layers'])->toBe([$this->line])->and($style['labels'])->toBe([]);
+    });
+
     it('does not replace one that ships', function (): void {
         $shipped = Backdrops::all();
         ($this->put)('cays', ['layers' => [$this->line]]);
@@ -132,7 +140,8 @@ describe('a backdrop that was added', function (): void {
             expect($drawn())->toBe($without);
         }
         $shapeless = ['type' => 'Feature', 'geometry' => null, 'properties' => []];
-        ($this->put)('reef', $line([]), [$shapeless, ['type' => 'x']]);
+        $torn = ['type' => 'Feature', 'geometry' => ['type' => 'Polygon'], 'properties' => []];
+        ($this->put)('reef', $line([]), [$shapeless, $torn, ['type' => 'x']]);
         expect($drawn())->toBe($without);
     });
 });

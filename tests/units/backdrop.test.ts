@@ -8,7 +8,7 @@ import { feature } from 'topojson-client'
 import type { GeometryCollection, Topology } from 'topojson-specification'
 import { afterAll, expect, test } from 'vitest'
 import { checked, Unsound } from '../../ops/backdrop/checked.mjs'
-import { backdropStyle, type BackdropData } from '../../resources/ts/shared/map/backdrop'
+import { backdropStyle, isOf, type BackdropData } from '../../resources/ts/shared/map/backdrop'
 
 /* Backdrops are data: those that ship, and others that are added to a copy. */
 
@@ -70,6 +70,25 @@ test('the widest lies under the others, labels over all, and each is drawn at it
   expect(made.layers.find((l) => l.id === 'bay-a')).toMatchObject({ minzoom: 5, maxzoom: 12 })
   expect(made.layers.find((l) => l.id === 'island-a')).toMatchObject({ minzoom: 3, maxzoom: 20 })
   expect(made.sources['bay']).toMatchObject({ attribution: 'Müller &amp; &lt;b>Sons&lt;/b>' })
+})
+
+test('a map has those that show something of what it opens with, also across the antimeridian', () => {
+  const of = (box: [number, number, number, number] | null) =>
+    ({
+      key: 'a',
+      data: '',
+      style: { attribution: null, box, zoom: null, layers: [], labels: [] },
+    }) as BackdropData
+  const fiji = of([177, -19, -178, -16])
+  expect(isOf(of(null), [0, 0, 1, 1])).toBe(true)
+  expect(isOf({ key: 'old', data: '' }, [0, 0, 1, 1])).toBe(true)
+  expect(isOf(fiji, [178, -18, 179, -17])).toBe(true)
+  expect(isOf(fiji, [-179, -18, -178.5, -17])).toBe(true)
+  expect(isOf(fiji, [179.5, -18, -179.5, -17])).toBe(true)
+  expect(isOf(fiji, [-180, -85, 180, 85])).toBe(true)
+  expect(isOf(fiji, [0, -18, 10, -17])).toBe(false)
+  expect(isOf(fiji, [178, -15, 179, -14])).toBe(false)
+  expect(isOf(of([0, 0, 1, 1]), [1, 0, 2, 1])).toBe(false)
 })
 
 test('one that an older app took without its style is drawn plainly, and soundly', () => {

@@ -1,5 +1,5 @@
 import type { LayerSpecification, StyleSpecification } from 'maplibre-gl'
-import type { Api, Backdrop } from '../types'
+import type { Api, Backdrop, Box } from '../types'
 
 /** How a backdrop is drawn. */
 export type BackdropStyle = Api['BackdropStyle']
@@ -46,6 +46,24 @@ const within = (zoom: BackdropStyle['zoom']) => (layer: LayerSpecification) =>
         minzoom: Math.max(layer.minzoom ?? 0, zoom[0] ?? 0),
         maxzoom: Math.min(layer.maxzoom ?? 24, zoom[1] ?? 24),
       }
+
+/** A box across the antimeridian is two. */
+const parts = ([west, south, east, north]: Readonly<Box>): Box[] =>
+  west <= east
+    ? [[west, south, east, north]]
+    : [
+        [west, south, 180, north],
+        [-180, south, east, north],
+      ]
+
+/** Whether a backdrop shows something of an area; the server asks the same of maps and packs. */
+export const isOf = ({ style }: BackdropData, area: Readonly<Box>) => {
+  const box = style?.box
+  return (
+    !box ||
+    parts(area).some((a) => parts(box).some((b) => a[0] < b[2] && a[2] > b[0] && a[1] < b[3] && a[3] > b[1]))
+  )
+}
 
 /** How much of the earth it is of, in square degrees. */
 const reach = ({ style }: BackdropData) => {
