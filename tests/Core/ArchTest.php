@@ -36,7 +36,11 @@ it('reads what a file names', function (): void {
         /** {@see \App\Hidden\Never} */
         final class Drawn extends Sheets\Sheet {
             use Quietly;
-            public function &dump(Spot $at): \App\Layers\Layer { $this->die(); Spot::env(1); new request(); return config('a'); }
+            public function &dump(Spot $at): \App\Layers\Layer
+            {
+                $this->die(); Spot::env(1); new request();
+                return config('a');
+            }
         }
         exit(1);
         PHP;
