@@ -8,7 +8,7 @@ import { feature } from 'topojson-client'
 import type { GeometryCollection, Topology } from 'topojson-specification'
 import { afterAll, expect, test } from 'vitest'
 import { checked, Unsound } from '../../ops/backdrop/checked.mjs'
-import { backdropStyle, isOf, type BackdropData } from '../../resources/ts/shared/map/backdrop'
+import { addressed, backdropStyle, isOf, type BackdropData } from '../../resources/ts/shared/map/backdrop'
 
 /* Backdrops are data: those that ship, and others that are added to a copy. */
 
@@ -95,6 +95,21 @@ test('one that an older app took without its style is drawn plainly, and soundly
   const made = backdropStyle([{ key: 'world', data: collection(point) as GeoJSON.FeatureCollection }])
   expect(validateStyleMin(made)).toEqual([])
   expect(made.layers.map((l) => l.type)).toEqual(['background', 'fill', 'line'])
+})
+
+test('what was kept as it came is read from an address that goes with its map', async () => {
+  const read = collection(point) as GeoJSON.FeatureCollection
+  const [ground, release] = addressed([
+    { key: 'world', data: new Blob([JSON.stringify(read)]) },
+    { key: 'cays', data: read },
+    { key: 'roads', data: '/backdrop/roads.json' },
+  ])
+  const [world, cays, roads] = ground.map((b) => b.data)
+  expect([cays, roads]).toEqual([read, '/backdrop/roads.json'])
+  expect(await (await fetch(String(world))).json()).toEqual(read)
+  release()
+  await expect(fetch(String(world))).rejects.toThrow()
+  expect(validateStyleMin(backdropStyle(ground))).toEqual([])
 })
 
 test('countries of a stranger’s file are taken, with what was corrected said', () => {

@@ -93,7 +93,8 @@ export type PackPlaces = { programme: number; rows: [string, string, number, num
 export type Thumb = { id: string; record: string; blob: Blob }
 export type StoredBackdrop = {
   key: string
-  data: GeoJSON.FeatureCollection
+  /** As it came: whoever asks what is here does not read it. An older app kept it read. */
+  data: Blob | GeoJSON.FeatureCollection
   bytes: number
   version?: string
   /** Absent where an older app took it. */ style?: Backdrop['style']

@@ -59,7 +59,9 @@ export async function getPack(
     const response = await fetch(backdrop.address, { cache: 'no-cache' })
     if (!response.ok)
       throw new ApiError(response.status, 'backdrop', t('packs.backdrop.missing', { name: backdrop.key }))
-    const data = (await response.json()) as GeoJSON.FeatureCollection
+    const data = await response.blob()
+    // What is not whole is not kept.
+    JSON.parse(await data.text())
     const { key, bytes, version, style } = backdrop
     await db.backdrops.put({ key, data, bytes, version, style })
     onProgress((done += backdrop.bytes) / whole)

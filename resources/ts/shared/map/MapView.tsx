@@ -4,7 +4,7 @@ import 'maplibre-gl/dist/maplibre-gl.css'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
 import type { Box as Extent } from '../types'
-import { backdropStyle, type BackdropData } from './backdrop'
+import { addressed, backdropStyle, type BackdropData } from './backdrop'
 import { useCorners, type Corners } from './corners'
 import { corners as sidesOf } from './flyTo'
 import { openGathered } from './openGathered'
@@ -76,9 +76,10 @@ export function MapView({
 
   useEffect(() => {
     if (!holder.current) return
+    const [ground, release] = addressed(backdrops)
     const m = new maplibregl.Map({
       container: holder.current,
-      style: backdropStyle(backdrops),
+      style: backdropStyle(ground),
       bounds: sidesOf(extent),
       fitBoundsOptions: { padding },
       attributionControl: { compact: true },
@@ -169,6 +170,7 @@ export function MapView({
     return () => {
       map.current = null
       m.remove()
+      release()
     }
     // The map is made once for a set of backdrops; everything else is brought to it below.
     // oxlint-disable-next-line react-hooks/exhaustive-deps

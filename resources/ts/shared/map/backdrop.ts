@@ -7,7 +7,7 @@ export type BackdropStyle = Api['BackdropStyle']
 /** A backdrop with its GeoJSON: an address, or the data itself where there is no signal. */
 export type BackdropData = {
   key: string
-  data: string | GeoJSON.FeatureCollection
+  /** As it came, or read already, as an older app kept it. */ data: string | Blob | GeoJSON.FeatureCollection
   /** Absent on phones that took it with an older app; then it is drawn plainly. */ style?: BackdropStyle
 }
 
@@ -71,7 +71,24 @@ const reach = ({ style }: BackdropData) => {
   return (west <= east ? east - west : 360 + east - west) * (north - south)
 }
 
-/** The backdrops as a map style. It names no glyphs: labels are drawn with the page's own fonts. */
+/**
+ * Backdrops with addresses in place of what was kept as it came: the map's worker reads it from there, and the page,
+ * which would be busy with it for the first second on a phone, does not touch it.
+ *
+ * @returns them, and a way to say that the map is gone
+ */
+export function addressed(backdrops: BackdropData[]): [BackdropData[], () => void] {
+  const made: string[] = []
+  const all = backdrops.map((backdrop) => {
+    if (!(backdrop.data instanceof Blob)) return backdrop
+    const data = URL.createObjectURL(backdrop.data)
+    made.push(data)
+    return { ...backdrop, data }
+  })
+  return [all, () => made.forEach((address) => URL.revokeObjectURL(address))]
+}
+
+/** The backdrops, {@link addressed}, as a map style. It names no glyphs: labels are drawn with the page's own fonts. */
 export function backdropStyle(backdrops: BackdropData[]): StyleSpecification {
   // The widest lies under the others, in whatever order a phone keeps them.
   const stacked = backdrops.toSorted((a, b) => reach(b) - reach(a))
@@ -86,7 +103,7 @@ export function backdropStyle(backdrops: BackdropData[]): StyleSpecification {
         key,
         {
           type: 'geojson',
-          data,
+          data: data as string | GeoJSON.FeatureCollection,
           tolerance: 0.2,
           ...(style?.attribution ? { attribution: words(style.attribution) } : {}),
         },
