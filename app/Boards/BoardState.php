@@ -9,6 +9,7 @@ use App\Models\Audience;
 use App\Models\Member;
 use App\Models\Onlooker;
 use App\Models\User;
+use App\OneTrip;
 use App\Rights\Viewer;
 use Illuminate\Support\Facades\DB;
 
@@ -88,7 +89,7 @@ final class BoardState
         string $also = '',
         string $joined = '',
     ): ?string {
-        $board = DB::selectOne(
+        $board = OneTrip::of(static fn (): ?\stdClass => DB::selectOne(
             "select $also b.id, b.programme_id, b.visitors_pick, b.pages, b.title, b.audience, b.shown_to, b.owner_id,"
                 .'b.updated_at, p.name, p.time_zone, p.designs, p.work_seen, p.west, p.south, p.east, p.north,'
                 .'md5(b.tiles) as tiles,'
@@ -99,7 +100,7 @@ final class BoardState
                 ."from boards b join programmes p on p.id = b.programme_id $joined "
                 ."where $which and b.deleted_at is null and p.deleted_at is null",
             $bindings,
-        );
+        ));
 
         return $board === null ? null : implode('|', [
             $viewer,

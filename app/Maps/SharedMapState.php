@@ -6,6 +6,7 @@ namespace App\Maps;
 
 use App\Backdrops;
 use App\Models\Audience;
+use App\OneTrip;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 
@@ -21,11 +22,13 @@ final class SharedMapState
      */
     public static function of(string $token, ?string $search = null): ?string
     {
-        $rows = self::rows($search)
-            ->where('m.link_token', $token)
-            ->where('m.audience', Audience::Link->value)
-            ->get()
-            ->all();
+        $rows = OneTrip::of(
+            static fn (): array => self::rows($search)
+                ->where('m.link_token', $token)
+                ->where('m.audience', Audience::Link->value)
+                ->get()
+                ->all(),
+        );
 
         return self::said($rows, $search);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\People;
 
 use App\Models\User;
+use App\OneTrip;
 use Illuminate\Session\DatabaseSessionHandler;
 
 /**
@@ -25,10 +26,12 @@ final class SessionsOfPeople extends DatabaseSessionHandler
     public function read($sessionId): string
     {
         // With its person, for whom every request asks next.
-        $found = $this->getQuery()
-            ->leftJoin('users', 'users.id', '=', 'sessions.user_id')
-            ->where('sessions.id', $sessionId)
-            ->first(['users.*', 'payload', 'last_activity']);
+        $found = OneTrip::of(
+            fn (): ?object => $this->getQuery()
+                ->leftJoin('users', 'users.id', '=', 'sessions.user_id')
+                ->where('sessions.id', $sessionId)
+                ->first(['users.*', 'payload', 'last_activity']),
+        );
         $session = $found instanceof \stdClass ? $found : new \stdClass;
         $this->person = array_diff_key((array) $session, ['payload' => 1, 'last_activity' => 1]);
         if ($this->expired($session) || ! isset($session->payload)) {

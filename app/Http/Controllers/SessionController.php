@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Audit\Audit;
 use App\Http\Problems;
 use App\Models\User;
+use App\OneTrip;
 use App\People\KnownDevice;
 use App\People\Passwords;
 use App\People\SecondFactor;
@@ -117,8 +118,10 @@ final class SessionController
             'unwanted_mails' => $user->unwanted_mails ?? [],
             'language' => $user->language,
             // No models: every screen asks for this, and most of the answer's time went into making them.
-            'roles' => DB::table('members')->where('user_id', $user->id)->orderBy('id')
-                ->get(['programme_id as programme', 'role'])->all(),
+            'roles' => OneTrip::of(
+                static fn (): array => DB::table('members')->where('user_id', $user->id)->orderBy('id')
+                    ->get(['programme_id as programme', 'role'])->all(),
+            ),
         ]);
     }
 
