@@ -4,7 +4,7 @@ import Button from '@mui/material/Button'
 import LinearProgress from '@mui/material/LinearProgress'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useRef } from 'react'
 import { Link, useParams } from 'react-router'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
@@ -12,9 +12,10 @@ import { formatNumber, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import { BringButton } from './ImportList'
 import { ResumeImport } from './ResumeImport'
-import type { Import } from './import'
+import type { Import, Settings } from './import'
 import { Result } from './ImportResult'
 import { ImportReview } from './ImportReview'
+import { readAs } from './useImportSettings'
 import { keys } from '../queries/keys'
 import { cancelImport, readImport } from '../queries/imports'
 
@@ -31,7 +32,12 @@ export function ImportPage() {
     queryFn: () => readImport(Number(id)),
     refetchInterval: (q) => (q.state.data && BUSY.includes(q.state.data.state) ? 700 : false),
   })
-  const set = (next: Import) => client.setQueryData(key, next)
+  const begun = useRef<Settings | null>(null)
+  const set = async (next: Import) => {
+    // What was asked before must not come after it.
+    await client.cancelQueries({ queryKey: key })
+    client.setQueryData(key, next)
+  }
   const i = found.data
   const landed = i?.state === 'done' || i?.state === 'undone'
   useEffect(() => {
@@ -50,12 +56,17 @@ export function ImportPage() {
   if (i.state === 'review' && i.settings && i.reading)
     return (
       <ImportReview
-        key={`${i.id}-${i.source?.table ?? ''}-${i.settings.head_row}-${i.source?.given ?? ''}`}
+        key={`${i.id}-${readAs(i)}`}
         found={i}
-        onChanged={set}
+        begun={begun.current}
+        onChanged={(next, settings) => {
+          begun.current = settings
+          void set(next)
+        }}
       />
     )
-  if (i.state === 'done' || i.state === 'undone') return <Result found={i} onChanged={set} />
+  if (i.state === 'done' || i.state === 'undone')
+    return <Result found={i} onChanged={(next) => void set(next)} />
   return (
     <Box
       sx={{

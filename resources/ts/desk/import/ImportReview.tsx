@@ -5,7 +5,6 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentences } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
@@ -17,53 +16,34 @@ import { useProgramme } from '../ProgrammePage'
 import { Choose } from './Choose'
 import { Changes } from './UpdateChanges'
 import { ColumnHead } from './ColumnHead'
-import { ID_KEY, type Import, type Review, type Settings } from './import'
+import { ID_KEY, type Import, type Settings } from './import'
 import { LocationPart } from './LocationPart'
+import { useImportSettings } from './useImportSettings'
 import { layerOf, layersOf } from '../queries/layers'
-import { cancelImport, landImport, saveImportSettings, settingsInto } from '../queries/imports'
+import { cancelImport, landImport, settingsInto } from '../queries/imports'
 
 /**
  * The file as it will arrive: every column with what it was taken for, doubts marked in place, and where the
  * rows will fall.
  */
-export function ImportReview({ found, onChanged }: { found: Import; onChanged: (next: Import) => void }) {
+export function ImportReview({
+  found,
+  begun,
+  onChanged,
+}: {
+  found: Import
+  /** What was chosen while it was being read. */ begun: Settings | null
+  onChanged: (next: Import, settings: Settings | null) => void
+}) {
   const programme = useProgramme()
   const navigate = useNavigate()
-  const [settings, setSettings] = useState<Settings>(found.settings!)
-  const [review, setReview] = useState<Review | null>(null)
-  const [said, setSaid] = useState<string[]>(found.problems?.map((p) => p.message) ?? [])
-  const [busy, setBusy] = useState(true)
-  const asked = useRef(0)
+  const { settings, setSettings, review, said, setSaid, busy } = useImportSettings(found, begun, onChanged)
   const columns = found.reading!.columns
   const layers = useQuery(layersOf(programme.id))
   const into = useQuery({
     ...layerOf(settings.layer),
     enabled: settings.mode !== 'new' && settings.layer !== null,
   })
-
-  useEffect(() => {
-    // What was decided is kept at once, and answered with what would land.
-    const mine = ++asked.current
-    setBusy(true)
-    const later = setTimeout(() => {
-      saveImportSettings(found.id, settings)
-        .then((next) => {
-          if (mine !== asked.current) return
-          if (next.state !== 'review') return onChanged(next)
-          setReview(next.review ?? null)
-          setSaid([])
-          setBusy(false)
-        })
-        .catch((e: unknown) => {
-          if (mine === asked.current) {
-            setSaid(sentences(e))
-            setBusy(false)
-          }
-        })
-    }, 250)
-    return () => clearTimeout(later)
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-  }, [JSON.stringify(settings)])
 
   const change = (part: Partial<Settings>) => setSettings((s) => ({ ...s, ...part }))
   const column = (i: number, part: Partial<Settings['columns'][number]>) =>
@@ -87,13 +67,13 @@ export function ImportReview({ found, onChanged }: { found: Import; onChanged: (
   }
   const land = async () => {
     try {
-      onChanged(await landImport(found.id))
+      onChanged(await landImport(found.id), null)
     } catch (e) {
       setSaid(sentences(e))
     }
   }
   const leave = async () => {
-    onChanged(await cancelImport(found.id))
+    onChanged(await cancelImport(found.id), null)
     await navigate(`/desk/p/${programme.id}/build/bring`)
   }
   const rows = found.reading!.rows
