@@ -6,6 +6,8 @@ export default defineConfig({
     include: ['tests/units/**/*.test.ts'],
     environment: 'node',
     testTimeout: 180_000,
+    // Modules are read once for all files: no test changes what it imports.
+    isolate: false,
     setupFiles: ['tests/units/english.ts'],
   },
 })

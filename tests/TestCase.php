@@ -6,15 +6,11 @@ namespace Tests;
 
 use Illuminate\Foundation\Http\Events\RequestHandled;
 use Illuminate\Foundation\Testing\TestCase as Base;
-use Illuminate\Foundation\Testing\WithCachedConfig;
-use Illuminate\Foundation\Testing\WithCachedRoutes;
 use Illuminate\Support\Facades\Event;
 
 /** The database is made anew once for a run (bin/test); each test makes what it needs and leaves it. */
 abstract class TestCase extends Base
 {
-    // Each test has an application of its own; what is read from files for it is the same for all.
-    use WithCachedConfig, WithCachedRoutes;
     use Yard;
 
     protected function setUp(): void

@@ -11,13 +11,13 @@ import { expect, test } from 'vitest'
 type Ring = [number, number][]
 const root = new URL('../../', import.meta.url)
 
-function world() {
+const world = (() => {
   execFileSync('node', ['resources/build/world.mjs'], { cwd: root })
   const data = JSON.parse(
     readFileSync(new URL('public/backdrop/world.json', root), 'utf8'),
   ) as GeoJSON.FeatureCollection<GeoJSON.MultiPolygon>
   return data.features.find((f) => f.properties!.kind === 'land')!.geometry.coordinates as Ring[][]
-}
+})()
 
 /** Even-odd, on the flat map as it is drawn. */
 function isIn(polygon: Ring[], lon: number, lat: number) {
@@ -32,8 +32,7 @@ function isIn(polygon: Ring[], lon: number, lat: number) {
 }
 
 test('land is where Natural Earth has it, at 200 places and where it was once drawn wrongly', () => {
-  const land = world()
-  const drawn = (lon: number, lat: number) => land.some((polygon) => isIn(polygon, lon, lat))
+  const drawn = (lon: number, lat: number) => world.some((polygon) => isIn(polygon, lon, lat))
   const atlas = JSON.parse(
     readFileSync(createRequire(import.meta.url).resolve('world-atlas/land-110m.json'), 'utf8'),
   ) as Topology
@@ -68,7 +67,7 @@ test('land is where Natural Earth has it, at 200 places and where it was once dr
 })
 
 test('no edge runs back over the map, and nothing lies outside of it', () => {
-  for (const ring of world().flat())
+  for (const ring of world.flat())
     ring.forEach(([lon, lat], i) => {
       expect(Math.abs(lon) <= 180 && Math.abs(lat) <= 90).toBe(true)
       const before = ring[i - 1]
