@@ -94,8 +94,14 @@ test('sites are drawn by shades, two numbers, cells and gathered; a stranger ask
   await page.getByRole('tab', { name: 'Labels' }).click()
   await page.getByLabel('Label the records').check()
   await page.getByLabel('Add a value').selectOption({ label: 'A calculated value…' })
-  await page.getByRole('dialog').getByLabel('Formula').fill('round(depth * 3.28)')
-  await page.getByRole('dialog').getByRole('button', { name: 'Put it in' }).click()
+  const dialog = page.getByRole('dialog')
+  const put = dialog.getByRole('button', { name: 'Put it in' })
+  const stood = await put.boundingBox()
+  await dialog.getByLabel('Formula').fill('round(depth * 3.28)')
+  // What it gives on records comes later, and moves no button from under a click.
+  await expect(dialog.getByText('On the newest records')).toBeVisible()
+  expect(await put.boundingBox()).toEqual(stood)
+  await put.click()
   await expect(page.getByText('= round(depth * 3.28)')).toBeVisible()
 
   // A search for whoever looks, tried at the desk.

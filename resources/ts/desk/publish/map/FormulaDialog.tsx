@@ -14,6 +14,9 @@ import { tryFormula } from '../../queries/layers'
 /** It belongs to no field: it may read all of them. */
 const NONE: Field = { key: '', label: '', kind: 'calculated' } as Field
 
+/** Of a formula in one line with the newest records, in pixels. */
+const ROOM = 300
+
 type Props = { layer: Layer; value: string; onClose: () => void; onSave: (formula: string) => void }
 
 /** A value that is worked out for a map alone, in the language of formulas of Build. */
@@ -36,7 +39,8 @@ export function FormulaDialog({ layer, value, onClose, onSave }: Props) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>{t('card.formula.title')}</DialogTitle>
-      <DialogContent>
+      {/* Room for what it gives on records: it comes later, and buttons must not move from under a click. */}
+      <DialogContent sx={{ minHeight: ROOM }}>
         <FormulaEditor
           label={t('formula.title')}
           value={text}
