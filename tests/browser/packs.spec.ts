@@ -350,3 +350,23 @@ test('a backdrop that was added to the server comes with the pack, lies under ma
     rmSync(folder, { recursive: true })
   }
 })
+
+test('a backdrop that cannot be read any more takes no record from the map', async ({ context }) => {
+  const page = await phoneWithPack(context)
+  const map = page.locator('[data-testid=map][data-ready=true]')
+  await expect(map).toBeVisible()
+  await page.evaluate(async () => {
+    const opened = indexedDB.open('pin-yard')
+    await new Promise((done) => (opened.onsuccess = done))
+    const store = opened.result.transaction('backdrops', 'readwrite').objectStore('backdrops')
+    const rows = store.getAll()
+    await new Promise((done) => (rows.onsuccess = done))
+    for (const row of rows.result) store.put({ ...row, data: new Blob(['{"type":"Feat']) })
+    await new Promise((done) => (store.transaction.oncomplete = done))
+    opened.result.close()
+  })
+  await context.setOffline(true)
+  await page.reload()
+  // It says so when it draws records; a source that hangs would keep it from that.
+  await expect(map).toBeVisible()
+})

@@ -1,5 +1,10 @@
 import Box from '@mui/material/Box'
-import maplibregl, { type LayerSpecification, type Map as MapLibre, type PaddingOptions } from 'maplibre-gl'
+import maplibregl, {
+  type GeoJSONSource,
+  type LayerSpecification,
+  type Map as MapLibre,
+  type PaddingOptions,
+} from 'maplibre-gl'
 import 'maplibre-gl/dist/maplibre-gl.css'
 import { useEffect, useRef, type ReactNode } from 'react'
 import { t } from '../texts'
@@ -45,6 +50,7 @@ type Props = {
 /** How many pixels a tap may miss a peg by. */
 const REACH = 12
 
+const NOTHING: GeoJSON.FeatureCollection = { type: 'FeatureCollection', features: [] }
 /** Of more than these under one tap nobody leafs to the last. */
 const MOST_UNDER = 50
 
@@ -93,6 +99,13 @@ export function MapView({
         'NavigationControl.ZoomOut': t('map.zoom.out'),
         'AttributionControl.ToggleAttribution': t('map.sources'),
       },
+    })
+    m.on('error', (e) => {
+      const { sourceId } = e as { sourceId?: string }
+      // A backdrop that cannot be read (gone from a phone's store, cut on its way) takes nothing else with it.
+      if (sourceId && ground.some(({ key }) => key === sourceId))
+        m.getSource<GeoJSONSource>(sourceId)?.setData(NOTHING)
+      else console.error(e.error)
     })
     m.touchZoomRotate.disableRotation()
     if (controls) m.addControl(new maplibregl.NavigationControl({ showCompass: false }), 'top-right')
