@@ -38,6 +38,18 @@ async function missing(pack: Pack): Promise<Backdrop[]> {
   return pack.backdrops.filter((b) => here.get(b.key)?.version !== b.version)
 }
 
+/** Those that are here but for their bytes: a browser may lose the file behind a row. Not within a transaction. */
+async function lost(pack: Pack): Promise<Backdrop[]> {
+  const gone: string[] = []
+  for (const { key, data } of await db.backdrops.toArray())
+    if (data instanceof Blob)
+      await data
+        .slice(0, 1)
+        .arrayBuffer()
+        .catch(() => gone.push(key))
+  return pack.backdrops.filter((b) => gone.includes(b.key))
+}
+
 /**
  * Fetches a pack: backdrops, places, then the layers; their records come with the next sync round.
  * What is here already is not fetched again, so that a pack goes on where it was paused or cut off.
@@ -51,7 +63,7 @@ export async function getPack(
 ): Promise<boolean> {
   void navigator.storage?.persist?.()
   await db.takes.put({ ...(await takeOf(pack.programme)), ...choice, paused: false })
-  const wanted = await missing(pack)
+  const wanted = [...new Set([...(await missing(pack)), ...(await lost(pack))])]
   const whole = wanted.reduce((sum, b) => sum + b.bytes, 0)
   let done = 0
   for (const backdrop of wanted) {
