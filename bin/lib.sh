@@ -55,16 +55,7 @@ stamp_of() { ( cd "$ROOT" && find "$@" -type f -print0 2>/dev/null | sort -z | x
 fresh() { local n="$1"; shift; [ -f "$ROOT/var/stamps/$n" ] && [ "$(cat "$ROOT/var/stamps/$n")" = "$(stamp_of "$@")" ]; }
 mark()  { local n="$1"; shift; mkdir -p "$ROOT/var/stamps"; stamp_of "$@" >"$ROOT/var/stamps/$n"; }
 
-install_libraries() {
-  mkdir -p "$PINYARD_VAR"/{cache,run,log,files,storage/framework/{cache,sessions,views},storage/logs,storage/app/tmp,tmp}
-  if ! { [ -f "$ROOT/vendor/autoload.php" ] && fresh composer composer.json; }; then
-    step "installing PHP libraries"
-    ( cd "$ROOT" && COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --no-scripts --ignore-platform-req=php+ ) >"$LOG/composer.log" 2>&1 \
-      || { tail -n 20 "$LOG/composer.log" >&2; fail "composer could not install the PHP libraries"; }
-    # Some packages come with files for their owner alone; the services run as another user.
-    chmod -R go+rX "$ROOT/vendor"
-    mark composer composer.json
-  fi
+front_libraries() {
   if ! { [ -d "$ROOT/node_modules" ] && fresh npm package.json package-lock.json; }; then
     step "installing front-end libraries"
     ( cd "$ROOT" && npm install --no-save --no-progress ) >"$LOG/npm.log" 2>&1 \
@@ -73,6 +64,29 @@ install_libraries() {
     mark npm package.json package-lock.json
   fi
 }
+
+php_libraries() {
+  if ! { [ -f "$ROOT/vendor/autoload.php" ] && fresh composer composer.json; }; then
+    step "installing PHP libraries"
+    ( cd "$ROOT" && COMPOSER_ALLOW_SUPERUSER=1 composer update --no-interaction --no-progress --no-scripts --ignore-platform-req=php+ ) >"$LOG/composer.log" 2>&1 \
+      || { tail -n 20 "$LOG/composer.log" >&2; fail "composer could not install the PHP libraries"; }
+    # Some packages come with files for their owner alone; the services run as another user.
+    chmod -R go+rX "$ROOT/vendor"
+    mark composer composer.json
+  fi
+}
+
+# install_libraries PACKAGE…: the named Debian packages and all libraries. npm needs nothing but Node, and goes on beside what follows:
+# whoever needs what it fetches says `front_is_there` first.
+install_libraries() {
+  mkdir -p "$PINYARD_VAR"/{cache,run,log,files,storage/framework/{cache,sessions,views},storage/logs,storage/app/tmp,tmp}
+  command -v npm >/dev/null || need_debian "$@" nodejs npm
+  need_node
+  front_libraries & FRONT=$!
+  need_debian "$@"
+  php_libraries
+}
+front_is_there() { wait "$FRONT"; }
 
 build_front() {
   local parts=(resources package-lock.json vite.config.ts tsconfig.json)
