@@ -8,10 +8,11 @@ import MenuItem from '@mui/material/MenuItem'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
+import { paint } from '../shared/paint'
 import { keepLanguage } from '../shared/language'
 import { PegMark } from '../shared/parts/PegMark'
 import { t } from '../shared/texts'
-import { HEAD_FONT, paint } from '../shared/theme'
+import { HEAD_FONT } from '../shared/theme'
 import { NoticesBell } from './alerts/NoticesBell'
 import { SearchBox } from './shelves/SearchBox'
 import { UnsavedNote } from './unsaved/UnsavedNote'
@@ -50,7 +51,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
         gap: 4,
         px: { xs: 3, md: 5 },
         bgcolor: paint.ink,
-        color: '#F4EFE4',
+        color: paint.page,
       }}>
       <Box
         component={Link}
@@ -66,7 +67,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
           fontSize: '1.18rem',
           fontStretch: '112%',
         }}>
-        <PegMark head="diamond" colour="#E8703A" size={26} stem="#F4EFE4" /> Pin Yard
+        <PegMark head="diamond" colour={paint.flag} size={26} stem={paint.page} /> Pin Yard
       </Box>
       {programme && (
         <Button
@@ -76,7 +77,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
           aria-haspopup="menu"
           sx={{
             color: 'inherit',
-            borderColor: '#5B6C70',
+            borderColor: paint.onDarkLine,
             minHeight: 34,
             maxWidth: { xs: 180, md: 420 },
             overflow: 'hidden',
@@ -105,7 +106,7 @@ export function TopBar({ me, programme }: { me: Me; programme?: Programme | unde
           variant="outlined"
           sx={{
             color: 'inherit',
-            borderColor: '#5B6C70',
+            borderColor: paint.onDarkLine,
             minHeight: 34,
             display: { xs: 'none', md: 'inline-flex' },
           }}>

@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import { paint } from '../shared/paint'
 import { t } from '../shared/texts'
 import { useHeading } from './heading'
 
@@ -19,7 +20,7 @@ export function Needle({ degrees, size = 72 }: { degrees: number; size?: number 
         <circle r={33} fill="none" stroke="currentColor" strokeWidth={2.5} opacity={0.5} />
         {heading === null && <path d="M0-35V-27" stroke="currentColor" strokeWidth={4} />}
         <g transform={`rotate(${turn})`}>
-          <path d="M0-28L13 20 0 11-13 20Z" fill="#C8420E" stroke="#fff" strokeWidth={2} />
+          <path d="M0-28L13 20 0 11-13 20Z" fill={paint.buoy} stroke={paint.white} strokeWidth={2} />
         </g>
       </svg>
       {heading === null && (

@@ -19,11 +19,12 @@ import { Strip } from '../shared/parts/Strip'
 import { bringTexts } from '../shared/catalogues'
 import { languageOfPage } from '../shared/language'
 import { mount } from '../shared/Root'
+import { MARK_COLOURS, paint } from '../shared/paint'
 import { t } from '../shared/texts'
 import { makeTheme } from '../shared/theme'
 import type { Field, OurHead, Value } from '../shared/types'
 
-const COLOURS = ['#0F5C53', '#E0A030', '#9B2226', '#2F5D8A', '#7A4B8C', '#4D4A3F']
+const COLOURS = MARK_COLOURS.slice(0, 6)
 const heads = Object.keys(HEADS) as OurHead[]
 const fields: Field[] = [
   { key: 'code', label: 'Short text', kind: 'short_text', required: true, hint: 'With a hint' },
@@ -75,7 +76,7 @@ function Kit() {
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 4 }}>
           {heads.map((head, i) => (
             <Box key={head} sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
-              <PegMark head={head} colour={COLOURS[i] ?? '#000'} size={34} />
+              <PegMark head={head} colour={COLOURS[i] ?? paint.ink} size={34} />
               {t(`peg.${head}`)}
             </Box>
           ))}
@@ -125,7 +126,7 @@ function Kit() {
               single="All"
               lines={heads.slice(0, 4).map((head, i) => ({
                 head,
-                colour: COLOURS[i] ?? '#000',
+                colour: COLOURS[i] ?? paint.ink,
                 code: head,
                 label: t(`peg.${head}`),
                 count: 100 * (4 - i),

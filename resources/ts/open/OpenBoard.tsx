@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useEffect, useState } from 'react'
 import { useParams } from 'react-router'
+import { paint } from '../shared/paint'
 import { ApiError } from '../shared/api'
 import { BoardTiles } from '../shared/board/BoardTiles'
 import { asQuery, usePicksInAddress } from '../shared/board/picks'
@@ -33,7 +34,9 @@ export function OpenBoard() {
   return (
     <Box sx={{ minHeight: '100%', display: 'flex', flexDirection: 'column' }}>
       <OpenHead title={board.title} programme={board.programme}>
-        <Typography variant="caption" sx={{ color: error ? '#F0B59A' : '#C9D2D0', whiteSpace: 'nowrap' }}>
+        <Typography
+          variant="caption"
+          sx={{ color: error ? paint.onDarkWarning : paint.onDark, whiteSpace: 'nowrap' }}>
           {error ? t('board.away') : t('board.asof', { when: formatInstant(asOf ?? board.as_of) })}
         </Typography>
       </OpenHead>

@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import type { ReactNode } from 'react'
+import { paint } from '../shared/paint'
 import { PegMark } from '../shared/parts/PegMark'
-import { paint } from '../shared/theme'
 import { OtherLanguages } from './OtherLanguages'
 
 /** The bar over a shared map or board: its title, whose it is. */
@@ -28,14 +28,14 @@ export function OpenHead({
         px: { xs: 3, md: 5 },
         py: 2,
         bgcolor: paint.ink,
-        color: '#F4EFE4',
+        color: paint.page,
       }}>
-      <PegMark head="diamond" colour="#E8703A" size={28} stem="#F4EFE4" />
+      <PegMark head="diamond" colour={paint.flag} size={28} stem={paint.page} />
       <Box sx={{ minWidth: 0, flex: 1 }}>
         <Typography variant="h1" sx={{ fontSize: '1.25rem' }} noWrap>
           {title}
         </Typography>
-        <Typography variant="caption" sx={{ color: '#C9D2D0' }} noWrap>
+        <Typography variant="caption" sx={{ color: paint.onDark }} noWrap>
           {programme}
         </Typography>
       </Box>

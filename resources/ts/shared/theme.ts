@@ -2,27 +2,8 @@ import '@fontsource-variable/archivo/wdth.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
 import './page.css'
 import { createTheme } from '@mui/material/styles'
+import { night as dark, paint, sun } from './paint'
 import { t } from './texts'
-
-/** Paper, ink and painted wood. */
-export const paint = {
-  page: '#F4EFE4',
-  sheet: '#FFFCF5',
-  ink: '#1D2B2E',
-  soft: '#55635F',
-  line: '#D8CFBC',
-  line2: '#BFB49C',
-  kelp: '#0F5C53',
-  kelpWash: '#E3EEE6',
-  buoy: '#C8420E',
-  buoyWash: '#FBE6DA',
-  tide: '#2F5D8A',
-  tideWash: '#E2EAF2',
-  brick: '#9B2226',
-  sand: '#E9DFC8',
-  bench: '#E6DCC5',
-  wood: '#C9A36B',
-} as const
 
 export const TEXT_FONT = '"Atkinson Hyperlegible Next Variable", sans-serif'
 export const HEAD_FONT = '"Archivo Variable", sans-serif'
@@ -37,24 +18,24 @@ const head = {
 /** `size` is the text size in pixels: 16 at the desk, 18 in the field. */
 export function makeTheme(size: 16 | 18 = 16, night = false) {
   const field = size === 18
-  const ink = night ? '#F4EFE4' : field ? '#0B1314' : paint.ink
+  const ink = night ? dark.ink : field ? sun.ink : paint.ink
   return createTheme({
     palette: {
       mode: night ? 'dark' : 'light',
-      primary: night ? { main: '#7BC2A8', contrastText: '#10201D' } : { main: paint.kelp },
-      secondary: { main: night ? '#F0905F' : paint.buoy },
-      error: { main: night ? '#F2857F' : paint.brick },
-      warning: { main: night ? '#F0905F' : paint.buoy },
-      info: { main: night ? '#9CC0E2' : paint.tide },
+      primary: night ? { main: dark.kelp, contrastText: dark.onKelp } : { main: paint.kelp },
+      secondary: { main: night ? dark.buoy : paint.buoy },
+      error: { main: night ? dark.brick : paint.brick },
+      warning: { main: night ? dark.buoy : paint.buoy },
+      info: { main: night ? dark.tide : paint.tide },
       background: night
-        ? { default: '#12191B', paper: '#1B2528' }
+        ? { default: dark.page, paper: dark.sheet }
         : field
-          ? { default: '#FFFFFF', paper: '#FFFFFF' }
+          ? { default: paint.white, paper: paint.white }
           : { default: paint.page, paper: paint.sheet },
       text: night
-        ? { primary: ink, secondary: '#B4C0BE' }
-        : { primary: ink, secondary: field ? '#38474A' : paint.soft },
-      divider: night ? '#3A4A4E' : paint.line,
+        ? { primary: ink, secondary: dark.soft }
+        : { primary: ink, secondary: field ? sun.soft : paint.soft },
+      divider: night ? dark.line : paint.line,
     },
     shape: { borderRadius: 6 },
     spacing: 4,
@@ -107,15 +88,15 @@ export function makeTheme(size: 16 | 18 = 16, night = false) {
         defaultProps: { elevation: 0 },
         styleOverrides: {
           root: { backgroundImage: 'none' },
-          outlined: { borderColor: night ? '#3A4A4E' : paint.line },
+          outlined: { borderColor: night ? dark.line : paint.line },
         },
       },
       MuiOutlinedInput: {
         styleOverrides: {
           root: {
-            background: night ? '#12191B' : '#FFFFFF',
+            background: night ? dark.page : paint.white,
             '& .MuiOutlinedInput-notchedOutline': {
-              borderColor: night ? '#7D8C8C' : field ? ink : '#8A8069',
+              borderColor: night ? dark.frame : field ? ink : paint.frame,
               borderWidth: field ? 2 : 1.5,
             },
             '&:hover .MuiOutlinedInput-notchedOutline': { borderColor: ink },

@@ -11,7 +11,8 @@ import { useRef, useState, type ClipboardEvent } from 'react'
 import { HEADS } from '../../shared/map/pegs'
 import { useMarks } from '../publish/map/useMarks'
 import { PegMark } from '../../shared/parts/PegMark'
-import { PEG_COLOURS, PegPicker } from '../../shared/parts/PegPicker'
+import { MARK_COLOURS } from '../../shared/paint'
+import { PegPicker } from '../../shared/parts/PegPicker'
 import { t } from '../../shared/texts'
 import type { Choice, PegHead, Problem } from '../../shared/types'
 import { keyFrom, pastedChoices } from './design'
@@ -176,7 +177,7 @@ function ChoiceMark({
   const heads = Object.keys(HEADS) as PegHead[]
   const peg = {
     head: choice.mark ?? heads[i % heads.length]!,
-    colour: choice.colour ?? PEG_COLOURS[i % PEG_COLOURS.length]!,
+    colour: choice.colour ?? MARK_COLOURS[i % MARK_COLOURS.length]!,
   }
   return (
     <>

@@ -6,6 +6,7 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
+import { paint } from '../../shared/paint'
 import { t } from '../../shared/texts'
 import type { Design, Field, Problem } from '../../shared/types'
 import { simple, testsFor, written, type Simple, type Test } from './condition'
@@ -45,9 +46,9 @@ export function ConditionPart({ kind, text, onChange, design, field, problem, la
     <Box
       role="group"
       aria-label={title}
-      sx={{ bgcolor: '#E2EAF2', borderRadius: 1.5, p: 2.5, display: 'grid', gap: 1.5 }}>
+      sx={{ bgcolor: paint.tideWash, borderRadius: 1.5, p: 2.5, display: 'grid', gap: 1.5 }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}>
-        <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', color: '#27507A' }}>{title}</Typography>
+        <Typography sx={{ fontWeight: 650, fontSize: '0.92rem', color: paint.tideDark }}>{title}</Typography>
         <IconButton size="small" aria-label={t('condition.drop')} onClick={() => onChange(undefined)}>
           <Close fontSize="small" />
         </IconButton>

@@ -5,6 +5,7 @@ import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
+import { paint } from '../../shared/paint'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
 import { Segments } from '../../shared/parts/Segments'
 import { Sheet } from '../../shared/parts/Sheet'
@@ -127,7 +128,7 @@ function InfoPart({ design, onChange }: Props) {
           variant="determinate"
           value={(100 * done) / parts.length}
           aria-label={t('info.meter', { done, all: parts.length })}
-          sx={{ my: 1.5, height: 8, borderRadius: 1, bgcolor: '#E9DFC8' }}
+          sx={{ my: 1.5, height: 8, borderRadius: 1, bgcolor: paint.sand }}
         />
         <Typography variant="body2" color="text.secondary">
           {t('info.meter', { done, all: parts.length })}

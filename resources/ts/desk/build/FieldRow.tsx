@@ -7,9 +7,10 @@ import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import IconButton from '@mui/material/IconButton'
 import Tooltip from '@mui/material/Tooltip'
+import { paint } from '../../shared/paint'
 import { Pill } from '../../shared/parts/Pill'
 import { decimal, t } from '../../shared/texts'
-import { HEAD_FONT, paint } from '../../shared/theme'
+import { HEAD_FONT } from '../../shared/theme'
 import { KIND_MARK } from './design'
 import { FieldSettings, type SettingsProps } from './FieldSettings'
 
@@ -58,7 +59,7 @@ export function FieldRow({
       sx={{
         borderBottom: `1px solid ${paint.line}`,
         '&:last-child': { borderBottom: 0 },
-        bgcolor: open ? '#FFF6E9' : undefined,
+        bgcolor: open ? paint.picked : undefined,
         borderLeft: open || problems.length ? `4px solid ${paint.buoy}` : '4px solid transparent',
       }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, pr: 2 }}>

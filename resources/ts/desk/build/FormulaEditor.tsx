@@ -7,6 +7,7 @@ import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
+import { paint } from '../../shared/paint'
 import { Labelled } from '../../shared/parts/Labelled'
 import { shownValue } from '../../shared/form/shownValue'
 import { t } from '../../shared/texts'
@@ -167,7 +168,7 @@ function Marked({ text, at, length }: { text: string; at: number; length: number
       {letters.slice(Math.max(0, at - 200), at).join('')}
       <Box
         component="mark"
-        sx={{ bgcolor: '#FBE6DA', color: 'error.main', textDecoration: 'underline wavy' }}>
+        sx={{ bgcolor: paint.buoyWash, color: 'error.main', textDecoration: 'underline wavy' }}>
         {letters.slice(at, at + length).join('') || ' '}
       </Box>
       {letters.slice(at + length, at + length + 200).join('')}

@@ -7,6 +7,7 @@ import DialogTitle from '@mui/material/DialogTitle'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
+import { paint } from '../../shared/paint'
 import { FieldInput } from '../../shared/form/FieldInput'
 import { localToday } from '../../shared/form/RecordForm'
 import { Pill } from '../../shared/parts/Pill'
@@ -53,7 +54,7 @@ function Stale({ review, onMerge, onClose }: Props) {
         )}
         <Typography>{t('merge.text')}</Typography>
         {review.clashes?.map((c) => (
-          <Typography key={c.what + c.part} sx={{ bgcolor: '#FBE6DA', p: 2, borderRadius: 1.5 }}>
+          <Typography key={c.what + c.part} sx={{ bgcolor: paint.buoyWash, p: 2, borderRadius: 1.5 }}>
             {t('merge.clash', {
               what: [c.what, c.part].filter(Boolean).join(': '),
               mine: typeof c.mine === 'string' ? c.mine : JSON.stringify(c.mine),

@@ -11,6 +11,7 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { paint } from '../../shared/paint'
 import { ApiError, sentences } from '../../shared/api'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
@@ -160,7 +161,9 @@ export function ListDialog({
           locked={(list?.used_by.length ?? 0) > 0}
         />
         {missed.map((m) => (
-          <Box key={m.code} sx={{ bgcolor: '#FBE6DA', p: 2.5, borderRadius: 1.5, display: 'grid', gap: 1.5 }}>
+          <Box
+            key={m.code}
+            sx={{ bgcolor: paint.buoyWash, p: 2.5, borderRadius: 1.5, display: 'grid', gap: 1.5 }}>
             <span>{t('lists.missed', { label: m.label, count: m.count, layers: m.layers.join(', ') })}</span>
             <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
               <NativeSelect

@@ -5,6 +5,7 @@ import Radio from '@mui/material/Radio'
 import Typography from '@mui/material/Typography'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
+import { paint } from '../../shared/paint'
 import { cornersOf } from '../../shared/form/geodesic'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -19,7 +20,7 @@ import { settleConflict } from '../queries/records'
 
 type Props = { dispute: Conflict; zone: string; onDone: (said: string) => Promise<void> }
 
-const SIDE = ['match', ['get', 'side'], 'mine', '#C8420E', '#0F5C53']
+const SIDE = ['match', ['get', 'side'], 'mine', paint.buoy, paint.kelp]
 const STYLE = [
   {
     id: 'sides-area',
@@ -43,7 +44,7 @@ const STYLE = [
     paint: {
       'circle-radius': 8,
       'circle-color': SIDE,
-      'circle-stroke-color': '#fff',
+      'circle-stroke-color': paint.white,
       'circle-stroke-width': 2,
     },
   },
@@ -229,7 +230,7 @@ function Sides({
                       pr: 3,
                       border: '2px solid',
                       borderColor: choose[c.key] === side ? 'primary.main' : 'divider',
-                      bgcolor: choose[c.key] === side ? '#E3EFEA' : 'background.paper',
+                      bgcolor: choose[c.key] === side ? paint.kelpWash : 'background.paper',
                       borderRadius: 1.5,
                       fontWeight: choose[c.key] === side ? 700 : 400,
                       cursor: fixed ? 'default' : 'pointer',
@@ -363,7 +364,7 @@ function Where({ d, choose }: { d: Conflict; choose: Record<string, Side> }) {
                       width: 12,
                       height: 12,
                       borderRadius: '50%',
-                      bgcolor: side === 'mine' ? '#C8420E' : '#0F5C53',
+                      bgcolor: side === 'mine' ? paint.buoy : paint.kelp,
                     }}
                   />
                   {side === 'mine' ? d.by : (d.theirs_by ?? t('decide.there'))}

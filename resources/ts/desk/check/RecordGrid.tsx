@@ -1,5 +1,6 @@
 import { DataGrid, type GridColDef } from '@mui/x-data-grid'
 import { deDE } from '@mui/x-data-grid/locales'
+import { paint } from '../../shared/paint'
 import { spokenLanguage } from '../../shared/texts'
 import type { RecordRow } from '../../shared/types'
 
@@ -61,7 +62,7 @@ export function RecordGrid({
       sx={{
         bgcolor: 'background.paper',
         fontVariantNumeric: 'tabular-nums',
-        '& .picked': { bgcolor: '#FFF6E9' },
+        '& .picked': { bgcolor: paint.picked },
         '& .MuiDataGrid-row': { cursor: 'pointer' },
       }}
     />

@@ -1,3 +1,4 @@
+import { paint } from '../../shared/paint'
 import { cornersOf } from '../../shared/form/geodesic'
 import { DRAWN_STYLE } from '../../shared/map/drawn'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -15,8 +16,8 @@ const SHOWN_STYLE = [
     filter: ['==', ['geometry-type'], 'Point'],
     paint: {
       'circle-radius': 6,
-      'circle-color': '#0F5C53',
-      'circle-stroke-color': '#fff',
+      'circle-color': paint.kelp,
+      'circle-stroke-color': paint.white,
       'circle-stroke-width': 2,
     },
   },

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
+import { paint } from '../../shared/paint'
 import { crewLayer } from '../../shared/map/crewLayer'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -23,14 +24,14 @@ const STYLE = [
     id: 'trail-under',
     type: 'line',
     source: 'trails',
-    paint: { 'line-color': '#FFFCF5', 'line-width': 5 },
+    paint: { 'line-color': paint.sheet, 'line-width': 5 },
     layout: { 'line-cap': 'round', 'line-join': 'round' },
   },
   {
     id: 'trail-line',
     type: 'line',
     source: 'trails',
-    paint: { 'line-color': '#2F5D8A', 'line-width': 2.5, 'line-dasharray': [2, 1.2] },
+    paint: { 'line-color': paint.tide, 'line-width': 2.5, 'line-dasharray': [2, 1.2] },
     layout: { 'line-join': 'round' },
   },
 ]

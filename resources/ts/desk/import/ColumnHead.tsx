@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import Checkbox from '@mui/material/Checkbox'
 import Typography from '@mui/material/Typography'
+import { paint } from '../../shared/paint'
 import { t, type TextKey } from '../../shared/texts'
 import type { Design, FieldKind } from '../../shared/types'
 import type { Column, Found, Settings } from './import'
@@ -22,9 +23,9 @@ const small = {
   font: 'inherit',
   fontWeight: 600,
   fontSize: '0.84rem',
-  border: '1px solid #8a8069',
+  border: `1px solid ${paint.frame}`,
   borderRadius: 1,
-  bgcolor: '#FFFCF5',
+  bgcolor: paint.sheet,
   color: 'text.primary',
   p: 0.5,
   maxWidth: 170,
@@ -83,7 +84,7 @@ export function ColumnHead({ found, index, settings, unfit, undecided, into, onC
               font: 'inherit',
               fontWeight: 700,
               border: 0,
-              borderBottom: '1px dashed #8a8069',
+              borderBottom: `1px dashed ${paint.frame}`,
               bgcolor: 'transparent',
               width: `${Math.max(6, Math.min(20, column.label.length + 1))}ch`,
             }}
@@ -92,7 +93,11 @@ export function ColumnHead({ found, index, settings, unfit, undecided, into, onC
       </Box>
       <Typography
         variant="body2"
-        sx={{ color: unfit > 0 ? '#8F2E08' : 'text.secondary', fontWeight: unfit > 0 ? 700 : 400, my: 0.5 }}>
+        sx={{
+          color: unfit > 0 ? paint.buoyDark : 'text.secondary',
+          fontWeight: unfit > 0 ? 700 : 400,
+          my: 0.5,
+        }}>
         {what}
         {timeColumn ? ` · ${t('bring.column.with', { column: timeColumn.label })}` : ''}
       </Typography>
@@ -127,7 +132,7 @@ export function ColumnHead({ found, index, settings, unfit, undecided, into, onC
               onChange={(e: React.ChangeEvent<HTMLSelectElement>) =>
                 onChange({ kind: e.target.value as FieldKind, order: column.order ?? found.order })
               }
-              sx={{ ...small, ...(unfit > 0 ? { borderColor: '#C8420E', borderWidth: 2 } : {}) }}>
+              sx={{ ...small, ...(unfit > 0 ? { borderColor: paint.buoy, borderWidth: 2 } : {}) }}>
               {KINDS.map((k) => (
                 <option key={k} value={k}>
                   {t(`kind.${k}` as TextKey)}
@@ -156,7 +161,7 @@ export function ColumnHead({ found, index, settings, unfit, undecided, into, onC
               onChange={(e: React.ChangeEvent<HTMLSelectElement>) =>
                 onChange({ order: e.target.value as Column['order'] })
               }
-              sx={{ ...small, ...(undecided ? { borderColor: '#C8420E', borderWidth: 2 } : {}) }}>
+              sx={{ ...small, ...(undecided ? { borderColor: paint.buoy, borderWidth: 2 } : {}) }}>
               {column.order === null && <option value="">{t('bring.order.ask')}</option>}
               {ORDERS.map((o) => (
                 <option key={o} value={o}>

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { paint } from '../../shared/paint'
 import { sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
 import { sendFiles } from './import'
@@ -79,8 +80,8 @@ export function DropAnywhere({ programme }: { programme: number }) {
         position: 'fixed',
         inset: 0,
         zIndex: 1400,
-        bgcolor: 'rgba(29,43,46,.72)',
-        color: '#fff',
+        bgcolor: `${paint.ink}B8`,
+        color: paint.white,
         display: 'grid',
         placeItems: 'center',
         p: 5,
@@ -88,8 +89,14 @@ export function DropAnywhere({ programme }: { programme: number }) {
       }}>
       <Box
         role={failed.length ? 'alert' : 'status'}
-        sx={{ border: '3px dashed #F4EFE4', borderRadius: 3, p: 8, textAlign: 'center', maxWidth: 560 }}>
-        <Typography variant="h1" component="p" sx={{ color: '#fff' }}>
+        sx={{
+          border: `3px dashed ${paint.page}`,
+          borderRadius: 3,
+          p: 8,
+          textAlign: 'center',
+          maxWidth: 560,
+        }}>
+        <Typography variant="h1" component="p" sx={{ color: paint.white }}>
           {failed.length
             ? t('bring.failed')
             : share === null

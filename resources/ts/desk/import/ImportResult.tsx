@@ -5,6 +5,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
+import { paint } from '../../shared/paint'
 import { sentences } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
@@ -60,8 +61,8 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
             source: 'maybe',
             paint: {
               'circle-radius': 7,
-              'circle-color': '#C8420E',
-              'circle-stroke-color': '#fff',
+              'circle-color': paint.buoy,
+              'circle-stroke-color': paint.white,
               'circle-stroke-width': 2,
             },
           },
@@ -267,7 +268,7 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
                         key={r.row}
                         onFocus={() => setOpen(r.row)}
                         onClick={() => setOpen(r.row)}
-                        sx={{ bgcolor: r.row === open ? '#FFF6E9' : undefined }}>
+                        sx={{ bgcolor: r.row === open ? paint.picked : undefined }}>
                         <td>
                           <Button
                             size="small"
@@ -279,7 +280,7 @@ export function Result({ found, onChanged }: { found: Import; onChanged: (next: 
                         </td>
                         <Box
                           component="td"
-                          sx={{ minWidth: 200, maxWidth: 300, whiteSpace: 'normal', color: '#8F2E08' }}>
+                          sx={{ minWidth: 200, maxWidth: 300, whiteSpace: 'normal', color: paint.buoyDark }}>
                           {r.place?.chosen
                             ? t('bring.chosen')
                             : r.problems.map((p) => <div key={p.code + p.field}>{p.message}</div>)}
@@ -442,10 +443,10 @@ function PlaceSearch({ programme, onTake }: { programme: number; onTake: (spot: 
             font: 'inherit',
             flex: 1,
             minWidth: 0,
-            border: '1px solid #8a8069',
+            border: `1px solid ${paint.frame}`,
             borderRadius: 1.5,
             p: 1.5,
-            bgcolor: '#FFFCF5',
+            bgcolor: paint.sheet,
           }}
         />
         <Button type="submit" variant="outlined">

@@ -6,6 +6,7 @@ import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
+import { paint } from '../../shared/paint'
 import { sentences } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { TextInput } from '../../shared/parts/Labelled'
@@ -314,7 +315,7 @@ export function ImportReview({
                   overflow: 'hidden',
                   textOverflow: 'ellipsis',
                 },
-                '& th': { bgcolor: '#FBF5E5', fontWeight: 400 },
+                '& th': { bgcolor: paint.band, fontWeight: 400 },
               }}>
               <thead>
                 <tr>
@@ -353,7 +354,9 @@ export function ImportReview({
                           key={c.name}
                           title={bad ?? undefined}
                           sx={{
-                            ...(bad ? { bgcolor: '#F9E3D6', color: '#8F2E08', fontWeight: 700 } : {}),
+                            ...(bad
+                              ? { bgcolor: paint.buoyWash, color: paint.buoyDark, fontWeight: 700 }
+                              : {}),
                             ...(left ? { color: 'text.disabled' } : {}),
                           }}>
                           {row.cells[i]}

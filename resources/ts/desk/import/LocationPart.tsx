@@ -5,6 +5,7 @@ import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
+import { paint } from '../../shared/paint'
 import { sentences } from '../../shared/api'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -27,14 +28,14 @@ const COLOURS = [
   'match',
   ['get', 'how'],
   'swapped',
-  '#2F5D8A',
+  paint.tide,
   'sign',
-  '#2F5D8A',
+  paint.tide,
   'matched',
-  '#7A5C00',
+  paint.doubt,
   'outside',
-  '#C8420E',
-  '#0F5C53',
+  paint.buoy,
+  paint.kelp,
 ]
 const STYLE = [
   {
@@ -44,7 +45,7 @@ const STYLE = [
     paint: {
       'circle-radius': 5,
       'circle-color': COLOURS,
-      'circle-stroke-color': '#fff',
+      'circle-stroke-color': paint.white,
       'circle-stroke-width': 1.5,
     },
   },
@@ -262,7 +263,7 @@ export function LocationPart({
                     gap: 2,
                     alignItems: 'center',
                     justifyContent: 'space-between',
-                    bgcolor: looking?.system === s.system ? '#FFF6E9' : undefined,
+                    bgcolor: looking?.system === s.system ? paint.picked : undefined,
                   }}>
                   <Box sx={{ minWidth: 0 }}>
                     <b>{s.name}</b>

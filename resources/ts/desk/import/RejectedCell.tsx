@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import { useEffect, useState } from 'react'
+import { paint } from '../../shared/paint'
 import { t } from '../../shared/texts'
 
 type Props = {
@@ -42,11 +43,11 @@ export function RejectedCell({ row, column, value, bad, onKeep }: Props) {
       onBlur={() => void keep()}
       sx={{
         font: 'inherit',
-        border: failed ? '2px solid #9B2226' : '1px solid #8a8069',
+        border: failed ? `2px solid ${paint.brick}` : `1px solid ${paint.frame}`,
         borderRadius: 1,
         p: 0.5,
         width: `${Math.max(8, Math.min(24, text.length + 2))}ch`,
-        bgcolor: bad || failed ? '#F9E3D6' : '#FFFCF5',
+        bgcolor: bad || failed ? paint.buoyWash : paint.sheet,
       }}
     />
   )

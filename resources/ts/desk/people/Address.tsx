@@ -3,6 +3,7 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { QRCodeSVG } from 'qrcode.react'
 import { useState } from 'react'
+import { paint } from '../../shared/paint'
 import { t } from '../../shared/texts'
 
 /** An address to hand on: as text to copy, and as a QR code. */
@@ -10,7 +11,14 @@ export function Address({ address, hint }: { address: string; hint: string }) {
   const [copied, setCopied] = useState(false)
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', gap: 4, alignItems: 'start' }}>
-      <Box sx={{ bgcolor: '#fff', p: 2, border: '1px solid #D8CFBC', borderRadius: 1.5, lineHeight: 0 }}>
+      <Box
+        sx={{
+          bgcolor: paint.white,
+          p: 2,
+          border: `1px solid ${paint.line}`,
+          borderRadius: 1.5,
+          lineHeight: 0,
+        }}>
         <QRCodeSVG value={address} size={112} title={address} />
       </Box>
       <Box sx={{ minWidth: 0 }}>

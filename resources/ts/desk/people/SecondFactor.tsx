@@ -4,6 +4,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { QRCodeSVG } from 'qrcode.react'
 import { useState, type FormEvent } from 'react'
+import { paint } from '../../shared/paint'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
@@ -91,7 +92,14 @@ export function SecondFactor() {
 function Secret({ begun }: { begun: Api['SecondBegun'] }) {
   return (
     <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap', alignItems: 'start' }}>
-      <Box sx={{ bgcolor: '#fff', p: 2, border: '1px solid #D8CFBC', borderRadius: 1.5, lineHeight: 0 }}>
+      <Box
+        sx={{
+          bgcolor: paint.white,
+          p: 2,
+          border: `1px solid ${paint.line}`,
+          borderRadius: 1.5,
+          lineHeight: 0,
+        }}>
         <QRCodeSVG value={begun.address} size={148} title={t('second.qr')} />
       </Box>
       <Box sx={{ flex: '1 1 160px', minWidth: 0 }}>

@@ -3,9 +3,10 @@ import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
+import { paint } from '../../shared/paint'
 import { Problems } from '../../shared/parts/Problems'
 import { t } from '../../shared/texts'
-import { HEAD_FONT, paint } from '../../shared/theme'
+import { HEAD_FONT } from '../../shared/theme'
 import type { Design, Field } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { designSheetOf } from '../queries/plan'
@@ -77,7 +78,7 @@ export function DesignSheet() {
             <Box
               sx={{
                 bgcolor: paint.kelp,
-                color: '#fff',
+                color: paint.white,
                 px: 3,
                 py: 1.5,
                 fontFamily: HEAD_FONT,

@@ -11,11 +11,12 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { v7 as uuid } from 'uuid'
+import { paint } from '../../shared/paint'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import { HEAD_FONT, paint } from '../../shared/theme'
+import { HEAD_FONT } from '../../shared/theme'
 import type { Layer } from '../../shared/types'
 import { ReadyCheck } from './ReadyCheck'
 import { useProgramme } from '../ProgrammePage'
@@ -161,7 +162,7 @@ function List({ saved }: { saved: Question[] }) {
                 }}>
                 <Box
                   aria-hidden
-                  sx={{ fontFamily: HEAD_FONT, fontWeight: 800, fontSize: '1.3rem', color: '#A4936C' }}>
+                  sx={{ fontFamily: HEAD_FONT, fontWeight: 800, fontSize: '1.3rem', color: paint.faded }}>
                   {i + 1}
                 </Box>
                 <Box sx={{ display: 'grid', gap: 1, alignContent: 'start' }}>

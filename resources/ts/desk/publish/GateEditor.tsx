@@ -8,6 +8,7 @@ import Switch from '@mui/material/Switch'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
+import { paint } from '../../shared/paint'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { GateSight } from '../../shared/parts/GateSight'
 import { Labelled, TextInput } from '../../shared/parts/Labelled'
@@ -118,9 +119,9 @@ function Bench({ saved, things }: { saved: GateDoc; things: Thing[] }) {
                   width: 72,
                   height: 44,
                   padding: 2,
-                  border: '1px solid #D8CFBC',
+                  border: `1px solid ${paint.line}`,
                   borderRadius: 6,
-                  background: '#FFFCF5',
+                  background: paint.sheet,
                 }}
               />
             )}

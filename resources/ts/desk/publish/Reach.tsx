@@ -3,6 +3,7 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { Link as RouterLink } from 'react-router'
+import { paint } from '../../shared/paint'
 import { t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
 import { reachOf } from '../queries/publish'
@@ -15,7 +16,7 @@ export function Reach({ thing, onLeave }: { thing: string; onLeave: (layer: numb
   return (
     <Box role="status" sx={{ mt: 3, display: 'grid', gap: 3 }}>
       {data.map((l) => (
-        <Box key={l.id} sx={{ borderLeft: '4px solid #C8430F', pl: 3 }}>
+        <Box key={l.id} sx={{ borderLeft: `4px solid ${paint.buoy}`, pl: 3 }}>
           <Typography variant="body2">
             {l.link && t('reach.link', { layer: l.title })}{' '}
             {l.people > 0 && t('reach.people', { layer: l.title, n: l.people })}

@@ -4,6 +4,7 @@ import Menu from '@mui/material/Menu'
 import MenuItem from '@mui/material/MenuItem'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import { useState, type ReactNode } from 'react'
+import { paint } from '../../shared/paint'
 import { t } from '../../shared/texts'
 import { purposeName } from './catalogue'
 import type { Shelf } from './ShelfList'
@@ -31,7 +32,7 @@ export function BulkBar({ picked, binned, shelves, purposes, owners, onAct, onNo
         gap: 1.5,
         alignItems: 'center',
         flexWrap: 'wrap',
-        bgcolor: '#E9DFC8',
+        bgcolor: paint.sand,
         borderRadius: 1.5,
         p: 2,
         position: 'sticky',

@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { useNavigate } from 'react-router'
+import { paint } from '../../shared/paint'
 import { Pill } from '../../shared/parts/Pill'
 import { t } from '../../shared/texts'
 import type { Api } from '../../shared/types'
@@ -97,7 +98,7 @@ export function SearchBox() {
         onClick={() => setOpen(true)}
         aria-label={t('search.open')}
         aria-keyshortcuts="/"
-        sx={{ color: 'inherit', borderColor: '#5B6C70', minHeight: 34, minWidth: 0, gap: 1.5 }}>
+        sx={{ color: 'inherit', borderColor: paint.onDarkLine, minHeight: 34, minWidth: 0, gap: 1.5 }}>
         <SearchIcon fontSize="small" />
         <Box component="span" sx={{ display: { xs: 'none', md: 'inline' } }}>
           {t('search.open')}
@@ -109,7 +110,7 @@ export function SearchBox() {
             display: { xs: 'none', md: 'inline' },
             ml: 1,
             px: 1.25,
-            border: '1px solid #5B6C70',
+            border: `1px solid ${paint.onDarkLine}`,
             borderRadius: 1,
             fontFamily: 'inherit',
             fontSize: '0.8rem',
@@ -166,7 +167,7 @@ export function SearchBox() {
                 px: 4,
                 py: 1.75,
                 cursor: 'pointer',
-                bgcolor: i === at ? '#E9DFC8' : 'transparent',
+                bgcolor: i === at ? paint.sand : 'transparent',
               }}>
               <Box sx={{ minWidth: 0 }}>
                 <b>{f.title}</b>

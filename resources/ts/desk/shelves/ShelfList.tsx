@@ -7,6 +7,7 @@ import IconButton from '@mui/material/IconButton'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
 import { useState, type ReactNode } from 'react'
+import { paint } from '../../shared/paint'
 import { sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
 import { purposeName } from './catalogue'
@@ -65,7 +66,7 @@ export function ShelfList({ programme, things, shelves, purposes, view, onView, 
           py: 1.25,
           borderRadius: 1.5,
           fontWeight: key === JSON.stringify(to) ? 700 : 400,
-          bgcolor: key === JSON.stringify(to) ? '#E9DFC8' : 'transparent',
+          bgcolor: key === JSON.stringify(to) ? paint.sand : 'transparent',
           minWidth: 0,
         }}>
         <span>{label}</span>

@@ -6,6 +6,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Navigate, useNavigate, useParams, useSearchParams } from 'react-router'
+import { paint } from '../../shared/paint'
 import { measure, shapeOf, shownArea, shownLength, type Place } from '../../shared/form/geodesic'
 import { LazyMap } from '../../shared/map/LazyMap'
 import { DRAWN_STYLE } from '../../shared/map/drawn'
@@ -29,8 +30,8 @@ const STYLE = [
     filter: ['==', ['geometry-type'], 'Point'],
     paint: {
       'circle-radius': 6,
-      'circle-color': '#C8420E',
-      'circle-stroke-color': '#fff',
+      'circle-color': paint.buoy,
+      'circle-stroke-color': paint.white,
       'circle-stroke-width': 2,
     },
   },

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import type { ReactNode } from 'react'
+import { paint } from '../../shared/paint'
 
 /** A square button on the map, large enough for a wet thumb. */
 export function Tool({
@@ -54,11 +55,11 @@ export function Crosshair() {
         pointerEvents: 'none',
       }}>
       <svg viewBox="-32 -32 64 64">
-        <g fill="none" stroke="#fff" strokeWidth={6}>
+        <g fill="none" stroke={paint.white} strokeWidth={6}>
           <circle r={15} />
           <path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" />
         </g>
-        <g fill="none" stroke="#C8420E" strokeWidth={3}>
+        <g fill="none" stroke={paint.buoy} strokeWidth={3}>
           <circle r={15} />
           <path d="M-30 0H-7M7 0H30M0-30V-7M0 7V30" />
         </g>

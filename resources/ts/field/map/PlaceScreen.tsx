@@ -4,6 +4,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useMemo, useRef, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { paint } from '../../shared/paint'
 import { showPlace, type Spot } from '../../shared/form/coordinates'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
@@ -22,9 +23,9 @@ const STYLE = [
     source: 'was',
     paint: {
       'circle-radius': 8,
-      'circle-color': '#1D2B2E',
+      'circle-color': paint.ink,
       'circle-opacity': 0.35,
-      'circle-stroke-color': '#1D2B2E',
+      'circle-stroke-color': paint.ink,
       'circle-stroke-width': 2,
     },
   },

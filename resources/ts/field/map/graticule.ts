@@ -1,3 +1,4 @@
+import { paint } from '../../shared/paint'
 import { bandOf, fromUtm, toUtm } from '../../shared/form/utm'
 import type { Format } from '../../shared/form/coordinates'
 import { TEXT } from '../../shared/map/backdrop'
@@ -155,7 +156,7 @@ function ofUtm([west, south, east, north]: Box): Line[] {
   return out
 }
 
-const TEXT_PAINT = { 'text-color': '#2C3B3E', 'text-halo-color': '#FFFFFFD0', 'text-halo-width': 1.8 }
+const TEXT_PAINT = { 'text-color': paint.grid, 'text-halo-color': `${paint.white}D0`, 'text-halo-width': 1.8 }
 const TEXT_LAYOUT = {
   'text-field': ['get', 'label'],
   'text-font': TEXT,
@@ -169,7 +170,7 @@ const STYLE = [
     type: 'line',
     source: 'grid',
     filter: ['==', ['geometry-type'], 'LineString'],
-    paint: { 'line-color': '#2C3B3E', 'line-width': 1, 'line-opacity': 0.45 },
+    paint: { 'line-color': paint.grid, 'line-width': 1, 'line-opacity': 0.45 },
   },
   {
     id: 'grid-bottom',

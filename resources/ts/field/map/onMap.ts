@@ -1,3 +1,4 @@
+import { paint } from '../../shared/paint'
 import { classOf, sizeOf } from '../../shared/map/classes'
 import type { MapLayer } from '../../shared/map/MapView'
 import type { Viewpoint } from '../../shared/types'
@@ -14,7 +15,7 @@ const WAY_STYLE = [
     id: 'way-line',
     type: 'line',
     source: 'way',
-    paint: { 'line-color': '#2F5D8A', 'line-width': 4, 'line-opacity': 0.8 },
+    paint: { 'line-color': paint.tide, 'line-width': 4, 'line-opacity': 0.8 },
     layout: { 'line-cap': 'round', 'line-join': 'round' },
   },
 ]

@@ -1,3 +1,4 @@
+import { paint } from '../../shared/paint'
 import { TEXT } from '../../shared/map/backdrop'
 import type { MapLayer } from '../../shared/map/MapView'
 import { db, type Sketch } from '../db'
@@ -11,7 +12,7 @@ const STYLE = [
     source: 'sketches',
     filter: ['!', ['has', 'note']],
     layout: { 'line-cap': 'round', 'line-join': 'round' },
-    paint: { 'line-color': '#FFFFFF', 'line-width': 7 },
+    paint: { 'line-color': paint.white, 'line-width': 7 },
   },
   {
     id: 'sketch-line',
@@ -19,7 +20,7 @@ const STYLE = [
     source: 'sketches',
     filter: ['!', ['has', 'note']],
     layout: { 'line-cap': 'round', 'line-join': 'round' },
-    paint: { 'line-color': '#8A2BA0', 'line-width': 4 },
+    paint: { 'line-color': paint.sketch, 'line-width': 4 },
   },
   {
     id: 'sketch-note',
@@ -35,7 +36,7 @@ const STYLE = [
       'text-max-width': 12,
       'text-allow-overlap': true,
     },
-    paint: { 'text-color': '#6A1C7C', 'text-halo-color': '#FFFFFF', 'text-halo-width': 2 },
+    paint: { 'text-color': paint.sketchDark, 'text-halo-color': paint.white, 'text-halo-width': 2 },
   },
 ]
 

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Dialog from '@mui/material/Dialog'
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
+import { paint } from '../../shared/paint'
 import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
 import { WideButton } from '../screens/WideButton'
@@ -94,7 +95,15 @@ export function MarkUp({
             {t('cancel')}
           </Button>
         </Box>
-        <Box sx={{ flex: 1, minHeight: 0, display: 'grid', placeItems: 'center', bgcolor: '#111', p: 1 }}>
+        <Box
+          sx={{
+            flex: 1,
+            minHeight: 0,
+            display: 'grid',
+            placeItems: 'center',
+            bgcolor: paint.darkroom,
+            p: 1,
+          }}>
           {picture && (
             <canvas
               ref={canvas}

@@ -1,11 +1,12 @@
+import { paint } from '../../shared/paint'
 /**
  * An arrow or a circle on a photo, in pixels of the photo: an arrow points to where the finger was lifted, a
  * circle's edge is there.
  */
 export type Sign = { kind: 'arrow' | 'circle'; from: [number, number]; to: [number, number] }
 
-const EDGE = '#FFFFFF'
-const LINE = '#D6400A'
+const EDGE = paint.white
+const LINE = paint.drawn
 
 /** Draws a sign with a light edge, so that it can be seen on sand and on dark water. */
 export function draw(pen: CanvasRenderingContext2D, { kind, from, to }: Sign): void {

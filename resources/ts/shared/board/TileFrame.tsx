@@ -6,6 +6,7 @@ import MenuItem from '@mui/material/MenuItem'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { Suspense, useRef, useState, type ComponentType } from 'react'
+import { paint } from '../paint'
 import { sharePicture } from '../map/picture'
 import { t } from '../texts'
 import type { AnsweredTile } from '../types'
@@ -72,7 +73,7 @@ export function TileFrame({ tile, records, gripped = false, ...given }: Props) {
           {menu}
         </Box>
       )}
-      {!tile.follows && <Box sx={{ fontSize: '0.82rem', color: '#8F2E08' }}>{t('tile.unmoved')}</Box>}
+      {!tile.follows && <Box sx={{ fontSize: '0.82rem', color: paint.buoyDark }}>{t('tile.unmoved')}</Box>}
       <Suspense fallback={<Box sx={{ color: 'text.secondary', mt: 2 }}>{t('tile.coming')}</Box>}>
         <View tile={tile} picture={own} menu={isMap ? menu : null} {...given} />
       </Suspense>
@@ -107,7 +108,7 @@ function TileMenu({
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', m: -1 }} {...{ [NOT_IN_PICTURE]: true }}>
       {failed && (
-        <Box role="alert" sx={{ fontSize: '0.82rem', color: '#8F2E08' }}>
+        <Box role="alert" sx={{ fontSize: '0.82rem', color: paint.buoyDark }}>
           {t('tile.picture.failed')}
         </Box>
       )}

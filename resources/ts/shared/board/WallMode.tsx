@@ -4,8 +4,8 @@ import IconButton from '@mui/material/IconButton'
 import NativeSelect from '@mui/material/NativeSelect'
 import Typography from '@mui/material/Typography'
 import { useEffect, useRef, useState } from 'react'
+import { paint } from '../paint'
 import { formatInstant, t } from '../texts'
-import { paint } from '../theme'
 import type { BoardAnswers } from '../types'
 import { BoardTiles, rowsOn } from './BoardTiles'
 import { NONE, type Picking } from './picks'
@@ -109,13 +109,13 @@ export function WallMode({
           gap: 4,
           alignItems: 'center',
           bgcolor: paint.ink,
-          color: '#F4EFE4',
+          color: paint.page,
         }}>
         <Typography variant="h1" sx={{ fontSize: '1.5rem', flex: 1, minWidth: 0 }} noWrap>
           {board.title}
           {pages > 1 && ` · ${board.pages[page % pages] || t('board.page', { n: (page % pages) + 1 })}`}
         </Typography>
-        <Box sx={{ color: away ? '#F0B59A' : '#C9D2D0' }}>
+        <Box sx={{ color: away ? paint.onDarkWarning : paint.onDark }}>
           {away ? t('board.away') : t('board.asof', { when: formatInstant(asOf) })}
         </Box>
         {pages > 1 && (

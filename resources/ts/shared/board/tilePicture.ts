@@ -1,3 +1,4 @@
+import { paint } from '../paint'
 import type { TextKey } from '../texts'
 
 /** How a tile that draws by itself, as a map does, gives its picture. */
@@ -11,7 +12,7 @@ export async function pictureOfTile(tile: HTMLElement): Promise<Blob> {
   const { toBlob } = await import('html-to-image')
   const picture = await toBlob(tile, {
     pixelRatio: 2,
-    backgroundColor: '#FFFCF5',
+    backgroundColor: paint.sheet,
     filter: (node) => !(node instanceof HTMLElement && node.hasAttribute(NOT_IN_PICTURE)),
   })
   if (!picture) throw new Error('tile.picture.failed' satisfies TextKey)

@@ -9,6 +9,7 @@ import ButtonBase from '@mui/material/ButtonBase'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
 import { useEffect, useRef, useState } from 'react'
+import { paint } from '../paint'
 import { t } from '../texts'
 import type { FileKind } from '../types'
 import { takeFile, type FilePlace, type Picked } from './files'
@@ -103,7 +104,7 @@ export function FilesInput({
         size="small"
         variant="outlined"
         startIcon={<Icon fontSize="small" />}
-        sx={{ '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 } }}>
+        sx={{ '&:focus-within': { outline: `3px solid ${paint.tide}`, outlineOffset: 2 } }}>
         {t('files.add', { place: place.label })}
         {input}
       </Button>
@@ -141,7 +142,7 @@ export function FilesInput({
               gap: 0.5,
               fontWeight: 650,
               cursor: 'pointer',
-              '&:focus-within': { outline: '3px solid #2f5d8a', outlineOffset: 2 },
+              '&:focus-within': { outline: `3px solid ${paint.tide}`, outlineOffset: 2 },
             }}>
             <Icon aria-hidden /> {t(`form.add.${place.kind}`)}
             {input}

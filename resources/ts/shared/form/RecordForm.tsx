@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { memo, useCallback, useMemo, useRef, type ReactNode } from 'react'
+import { paint } from '../paint'
 import { t } from '../texts'
 import type { Design, Field, Look, Peg, Value, Values } from '../types'
 import { now } from '../clock'
@@ -137,7 +138,7 @@ function Ask({
   const range = lowest !== undefined && highest !== undefined ? 'both' : lowest !== undefined ? 'low' : 'high'
   const text = shownValue(field, value, zone)
   return (
-    <Box role="alert" sx={{ mt: 1.5, p: 2.5, borderRadius: 1.5, bgcolor: '#FBE6DA', color: '#1D2B2E' }}>
+    <Box role="alert" sx={{ mt: 1.5, p: 2.5, borderRadius: 1.5, bgcolor: paint.buoyWash, color: paint.ink }}>
       <b>{t(problem.code === 'below_lowest' ? 'ask.few' : 'ask.many')}</b>{' '}
       {t(`ask.${range}`, {
         lowest:
@@ -148,10 +149,12 @@ function Ask({
         value: text,
       })}
       <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
-        <Button onClick={onYes} sx={{ bgcolor: '#0F5C53', color: '#fff', '&:hover': { bgcolor: '#0B463F' } }}>
+        <Button
+          onClick={onYes}
+          sx={{ bgcolor: paint.kelp, color: paint.white, '&:hover': { bgcolor: paint.kelpDark } }}>
           {t('ask.yes', { value: text })}
         </Button>
-        <Button variant="outlined" onClick={onNo} sx={{ color: '#0F5C53', borderColor: '#0F5C53' }}>
+        <Button variant="outlined" onClick={onNo} sx={{ color: paint.kelp, borderColor: paint.kelp }}>
           {t('ask.no')}
         </Button>
       </Box>

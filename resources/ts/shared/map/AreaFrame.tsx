@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import { paint } from '../paint'
 import { t } from '../texts'
 
 /** Pixels between the edge of the map and the frame. */
@@ -13,7 +14,7 @@ export function AreaFrame() {
         sx={{
           position: 'absolute',
           inset: FRAME,
-          border: '2.5px dashed #C8420E',
+          border: `2.5px dashed ${paint.buoy}`,
           borderRadius: 1.5,
           pointerEvents: 'none',
         }}
@@ -24,12 +25,12 @@ export function AreaFrame() {
           left: '50%',
           top: 30,
           transform: 'translateX(-50%)',
-          bgcolor: '#FFFCF5',
-          border: '1px solid #D8CFBC',
+          bgcolor: paint.sheet,
+          border: `1px solid ${paint.line}`,
           borderRadius: 1.5,
           px: 3,
           py: 1,
-          color: '#1D2B2E',
+          color: paint.ink,
           fontWeight: 600,
           pointerEvents: 'none',
           whiteSpace: 'nowrap',

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import { queryOptions, useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useRef, type ComponentProps } from 'react'
+import { paint } from '../paint'
 import { api } from '../api'
 import { t } from '../texts'
 import type { Backdrop } from '../types'
@@ -50,8 +51,8 @@ function Coming() {
     <Box
       sx={{
         height: '100%',
-        bgcolor: '#CFDDDD',
-        color: '#2F4A50',
+        bgcolor: paint.sea,
+        color: paint.seaInk,
         display: 'grid',
         placeItems: 'center',
       }}>

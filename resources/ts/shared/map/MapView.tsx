@@ -7,6 +7,7 @@ import maplibregl, {
 } from 'maplibre-gl'
 import 'maplibre-gl/dist/maplibre-gl.css'
 import { useEffect, useRef, type ReactNode } from 'react'
+import { paint } from '../paint'
 import { t } from '../texts'
 import type { Box as Extent } from '../types'
 import { addressed, backdropStyle, type BackdropData } from './backdrop'
@@ -246,16 +247,16 @@ function useMark(
             width: `${size}px`,
             height: `${size}px`,
             borderRadius: '50%',
-            border: '3px solid #C8420E',
+            border: `3px solid ${paint.buoy}`,
             pointerEvents: 'none',
           }
         : {
             width: `${size}px`,
             height: `${size}px`,
             borderRadius: '50%',
-            background: '#2F5D8A',
-            border: '3px solid #fff',
-            boxShadow: '0 0 0 7px #2F5D8A40',
+            background: paint.tide,
+            border: `3px solid ${paint.white}`,
+            boxShadow: `0 0 0 7px ${paint.tide}40`,
             pointerEvents: 'none',
           },
     )

@@ -1,4 +1,5 @@
 import type { LayerSpecification, StyleSpecification } from 'maplibre-gl'
+import { paint } from '../paint'
 import type { Api, Backdrop, Box } from '../types'
 
 /** How a backdrop is drawn. */
@@ -14,9 +15,9 @@ export type BackdropData = {
 /** A backdrop as it is on the server. */
 export const served = ({ key, address, style }: Backdrop): BackdropData => ({ key, data: address, style })
 
-const SEA = '#CFDDDD'
-const LAND = '#EDE6D2'
-const EDGE = '#B5A98A'
+const SEA = paint.sea
+const LAND = paint.land
+const EDGE = paint.shore
 export const TEXT = ['Atkinson Hyperlegible Next Variable']
 
 /** Areas in one colour and lines in another: what a backdrop is like that does not say how it is drawn. */

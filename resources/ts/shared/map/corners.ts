@@ -1,5 +1,6 @@
 import maplibregl, { type Map as MapLibre } from 'maplibre-gl'
 import { useEffect } from 'react'
+import { paint } from '../paint'
 import type { Place } from '../form/geodesic'
 import { t } from '../texts'
 
@@ -69,9 +70,9 @@ function handle(
     width: `${size}px`,
     height: `${size}px`,
     borderRadius: '50%',
-    background: onRemove ? '#C8420E' : '#fff',
-    border: `2px solid ${onRemove ? '#fff' : '#C8420E'}`,
-    boxShadow: '0 0 0 1px #1D2B2E',
+    background: onRemove ? paint.buoy : paint.white,
+    border: `2px solid ${onRemove ? paint.white : paint.buoy}`,
+    boxShadow: `0 0 0 1px ${paint.ink}`,
   })
   element.append(dot)
   const marker = new maplibregl.Marker({ element, draggable: true }).setLngLat(at).addTo(m)

@@ -1,3 +1,4 @@
+import { paint } from '../paint'
 import { TEXT } from './backdrop'
 import type { MapLayer } from './putLayers'
 
@@ -11,8 +12,8 @@ const PLACES = [
     source: 'crews',
     paint: {
       'circle-radius': 8,
-      'circle-color': '#C8420E',
-      'circle-stroke-color': '#fff',
+      'circle-color': paint.buoy,
+      'circle-stroke-color': paint.white,
       'circle-stroke-width': 2,
     },
   },
@@ -27,7 +28,7 @@ const PLACES = [
       'text-offset': [0, 1.2],
       'text-anchor': 'top',
     },
-    paint: { 'text-color': '#1D2B2E', 'text-halo-color': '#FFFCF5', 'text-halo-width': 1.5 },
+    paint: { 'text-color': paint.ink, 'text-halo-color': paint.sheet, 'text-halo-width': 1.5 },
   },
 ]
 

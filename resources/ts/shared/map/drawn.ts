@@ -1,3 +1,4 @@
+import { paint } from '../paint'
 /** The line or area that is being drawn, as a layer of the map. */
 export const DRAWN_STYLE = [
   {
@@ -5,13 +6,13 @@ export const DRAWN_STYLE = [
     type: 'fill',
     source: 'drawn',
     filter: ['==', ['geometry-type'], 'Polygon'],
-    paint: { 'fill-color': '#C8420E', 'fill-opacity': 0.18 },
+    paint: { 'fill-color': paint.buoy, 'fill-opacity': 0.18 },
   },
   {
     id: 'drawn-line',
     type: 'line',
     source: 'drawn',
     layout: { 'line-join': 'round', 'line-cap': 'round' },
-    paint: { 'line-color': '#C8420E', 'line-width': 3 },
+    paint: { 'line-color': paint.buoy, 'line-width': 3 },
   },
 ]

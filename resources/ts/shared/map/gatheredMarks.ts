@@ -1,4 +1,5 @@
 import type { Map as MapLibre } from 'maplibre-gl'
+import { paint } from '../paint'
 
 const SCALE = 2
 
@@ -18,13 +19,13 @@ export function share(map: MapLibre, id: string, colour: string, percent: number
   pen.translate(side / 2, side / 2)
   pen.beginPath()
   pen.arc(0, 0, 20, 0, 2 * Math.PI)
-  pen.fillStyle = '#FFFCF5'
+  pen.fillStyle = paint.sheet
   pen.fill()
-  pen.strokeStyle = '#1D2B2E'
+  pen.strokeStyle = paint.ink
   pen.lineWidth = 1.2
   pen.stroke()
   pen.lineWidth = 5
-  pen.strokeStyle = '#DDD5C4'
+  pen.strokeStyle = paint.gathered
   pen.beginPath()
   pen.arc(0, 0, 16.6, 0, 2 * Math.PI)
   pen.stroke()
@@ -50,7 +51,7 @@ export function photo(map: MapLibre, id: string, colour: string, address: string
   const picture = new Image()
   picture.onload = () => {
     pen.translate(side / 2, ring + 2)
-    pen.strokeStyle = '#1D2B2E'
+    pen.strokeStyle = paint.ink
     pen.lineWidth = 2.2
     pen.beginPath()
     pen.moveTo(0, ring)
@@ -70,7 +71,7 @@ export function photo(map: MapLibre, id: string, colour: string, address: string
       picture.height * scale,
     )
     pen.restore()
-    pen.strokeStyle = '#FFFCF5'
+    pen.strokeStyle = paint.sheet
     pen.lineWidth = 5
     pen.stroke()
     pen.strokeStyle = colour

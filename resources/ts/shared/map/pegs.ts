@@ -1,4 +1,5 @@
 import type { Map as MapLibre } from 'maplibre-gl'
+import { paint } from '../paint'
 import { isOwn, markAddress } from './marks'
 import { photo, share } from './gatheredMarks'
 import type { OurHead } from '../types'
@@ -29,7 +30,7 @@ function own(
   const plate = () => {
     pen.beginPath()
     pen.arc(0, 0, 9, 0, 2 * Math.PI)
-    pen.fillStyle = '#FFFFFF'
+    pen.fillStyle = paint.white
     pen.fill()
     pen.strokeStyle = colour
     pen.lineWidth = 2.4
@@ -59,7 +60,7 @@ function hatched(map: MapLibre, id: string, colour: string) {
   canvas.width = canvas.height = side
   const pen = canvas.getContext('2d')
   if (!pen) return
-  pen.fillStyle = '#FFFCF5B0'
+  pen.fillStyle = `${paint.sheet}B0`
   pen.fillRect(0, 0, side, side)
   pen.strokeStyle = colour
   pen.lineWidth = 1.6 * SCALE
@@ -128,7 +129,7 @@ export function providePegs(map: MapLibre, photoAddress?: (id: string) => string
     pen.translate(11, stem ? 29 : 11)
     if (stem) {
       pen.lineWidth = 2.2
-      pen.strokeStyle = '#1D2B2E'
+      pen.strokeStyle = paint.ink
       pen.beginPath()
       pen.moveTo(0, 0)
       pen.lineTo(0, -12)
@@ -138,12 +139,12 @@ export function providePegs(map: MapLibre, photoAddress?: (id: string) => string
     if (isOwn(found[2]!)) return own(map, id, found[2], `#${found[3]}`, canvas, pen)
     const head = new Path2D(HEADS[found[2] as OurHead])
     pen.lineJoin = 'round'
-    pen.strokeStyle = '#FFFFFF'
+    pen.strokeStyle = paint.white
     pen.lineWidth = 4.4
     pen.stroke(head)
     pen.fillStyle = `#${found[3]}`
     pen.fill(head)
-    pen.strokeStyle = '#1D2B2E'
+    pen.strokeStyle = paint.ink
     pen.lineWidth = 1.3
     pen.stroke(head)
     map.addImage(id, pen.getImageData(0, 0, canvas.width, canvas.height), { pixelRatio: SCALE })

@@ -1,4 +1,5 @@
 import type { Map as MapLibre } from 'maplibre-gl'
+import { paint, sun } from '../paint'
 
 const FOOT = 54
 
@@ -16,11 +17,11 @@ export function pictureOf(map: MapLibre, title: string, under: string): Promise<
       canvas.height = shown.height + Math.round(FOOT * share)
       const pen = canvas.getContext('2d')
       if (!pen) return fail(new Error('no canvas'))
-      pen.fillStyle = '#FFFFFF'
+      pen.fillStyle = paint.white
       pen.fillRect(0, 0, canvas.width, canvas.height)
       pen.drawImage(shown, 0, 0)
       pen.scale(share, share)
-      pen.fillStyle = '#0B1314'
+      pen.fillStyle = sun.ink
       const width = shown.clientWidth - 24
       pen.font = '700 16px "Archivo Variable", sans-serif'
       pen.fillText(title, 12, shown.clientHeight + 22, width)

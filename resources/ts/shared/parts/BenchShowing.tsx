@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box'
 import useMediaQuery from '@mui/material/useMediaQuery'
 import { useState, type ReactNode } from 'react'
+import { paint } from '../paint'
 import { t } from '../texts'
-import { paint } from '../theme'
 import { Segments } from './Segments'
 
 type Props = { bench: ReactNode; showing: ReactNode; benchWidth?: string; plain?: boolean }
@@ -51,7 +51,7 @@ export function BenchShowing({ bench, showing, benchWidth = '1fr', plain = false
                 ? {}
                 : {
                     bgcolor: paint.bench,
-                    backgroundImage: 'repeating-linear-gradient(0deg,transparent 0 43px,#DCD0B4 43px 44px)',
+                    backgroundImage: `repeating-linear-gradient(0deg,transparent 0 43px,${paint.groove} 43px 44px)`,
                   }),
             }}>
             {showing}

@@ -1,11 +1,11 @@
 import Box from '@mui/material/Box'
+import { SERIES_COLOURS, paint } from '../paint'
 import { t } from '../texts'
 import type { CardView } from '../types'
 
 type View = NonNullable<CardView['chart']>
 
 /** Dark enough on paper to be told apart, also without colours: neighbours differ in lightness. */
-const COLOURS = ['#0F5C53', '#E0A030', '#2F5D8A', '#C9B27A', '#7A4B8C', '#8FB9AA', '#9B2226', '#B8C4CE']
 const AROUND = 100
 
 /** Numbers of a record beside each other; its list says the same to readers of screens. */
@@ -35,7 +35,7 @@ function Donut({ bars }: { bars: View['bars'] }) {
                 key={bar.label}
                 r={15.9155}
                 fill="none"
-                stroke={COLOURS[i % COLOURS.length]}
+                stroke={SERIES_COLOURS[i % SERIES_COLOURS.length]}
                 strokeWidth={9}
                 // The way around is a hundred long; it begins at the top.
                 strokeDasharray={`${share} ${AROUND - share}`}
@@ -43,7 +43,7 @@ function Donut({ bars }: { bars: View['bars'] }) {
               />
             )
           })}
-        {whole <= 0 && <circle r={15.9155} fill="none" stroke="#D8CFBC" strokeWidth={9} />}
+        {whole <= 0 && <circle r={15.9155} fill="none" stroke={paint.line} strokeWidth={9} />}
       </svg>
       <Lines
         bars={bars}
@@ -67,7 +67,7 @@ const Lines = ({ bars, said }: { bars: View['bars']; said: (bar: View['bars'][nu
             width: 11,
             height: 11,
             borderRadius: 0.5,
-            bgcolor: COLOURS[i % COLOURS.length],
+            bgcolor: SERIES_COLOURS[i % SERIES_COLOURS.length],
           }}
         />
         <span>
@@ -92,7 +92,7 @@ function Bars({ bars }: { bars: View['bars'] }) {
             <span>{bar.label}</span>
             <b>{bar.text}</b>
           </Box>
-          <Box sx={{ position: 'relative', height: 10, bgcolor: '#EFE7D6', borderRadius: 0.5 }}>
+          <Box sx={{ position: 'relative', height: 10, bgcolor: paint.rowLine, borderRadius: 0.5 }}>
             <Box
               sx={{
                 position: 'absolute',
@@ -100,7 +100,7 @@ function Bars({ bars }: { bars: View['bars'] }) {
                 bottom: 0,
                 left: `${((Math.min(0, bar.value) - least) / span) * 100}%`,
                 width: `${(Math.abs(bar.value) / span) * 100}%`,
-                bgcolor: COLOURS[0],
+                bgcolor: SERIES_COLOURS[0],
                 borderRadius: 0.5,
               }}
             />

@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
+import { paint } from '../paint'
 import { formatInstant, fromToday, t } from '../texts'
 import type { Api } from '../types'
-import { paint } from '../theme'
 
 type View = Api['CardVisitsView']
 
@@ -68,7 +68,7 @@ function OverTime({ visits }: { visits: View }) {
           <polyline
             points={places.map((p) => p.join()).join(' ')}
             fill="none"
-            stroke="#0F5C53"
+            stroke={paint.kelp}
             strokeWidth={2}
             vectorEffect="non-scaling-stroke"
           />
@@ -77,7 +77,7 @@ function OverTime({ visits }: { visits: View }) {
             <path
               key={i}
               d={`M${cx} ${cy}h0`}
-              stroke="#0F5C53"
+              stroke={paint.kelp}
               strokeWidth={6}
               strokeLinecap="round"
               vectorEffect="non-scaling-stroke"

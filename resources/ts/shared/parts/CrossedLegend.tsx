@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import { paint } from '../paint'
 import { formatNumber, t } from '../texts'
 import type { LegendLine } from '../types'
 
@@ -42,10 +43,10 @@ export function CrossedLegend({ lines, counted = true }: { lines: LegendLine[]; 
                     p: 0,
                     textAlign: 'center',
                     fontVariantNumeric: 'tabular-nums',
-                    border: '1.2px solid #1D2B2E',
+                    border: `1.2px solid ${paint.ink}`,
                     borderRadius: 0.75,
                     bgcolor: line?.colour,
-                    color: line && isDark(line.colour) ? '#FFFFFF' : '#1D2B2E',
+                    color: line && isDark(line.colour) ? paint.white : paint.ink,
                   }}>
                   {counted && line && line.count > 0 ? formatNumber(line.count) : ''}
                 </Box>

@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import { paint } from '../paint'
 
 /** A small picture of a map, as whoever looks at it gets the map; the title beside it says what it is. */
 export const MapPicture = ({ address }: { address: string }) => (
@@ -15,7 +16,7 @@ export const MapPicture = ({ address }: { address: string }) => (
       height: 'auto',
       aspectRatio: '16 / 9',
       objectFit: 'cover',
-      bgcolor: '#CFDDDD',
+      bgcolor: paint.sea,
     }}
   />
 )

@@ -1,8 +1,9 @@
 import Box from '@mui/material/Box'
+import { paint } from '../paint'
 import { t } from '../texts'
 import type { Outing } from '../outing'
 
-const COLOUR = { ahead: '#0F5C53', on: '#0F5C53', done: '#0F5C53', behind: '#C8420E', open: '#2F5D8A' }
+const COLOUR = { ahead: paint.kelp, on: paint.kelp, done: paint.kelp, behind: paint.buoy, open: paint.tide }
 
 /** How much of an outing's target is reached, with a stroke where it should be by now. */
 export function OutingBar({ outing }: { outing: Outing }) {
@@ -26,7 +27,7 @@ export function OutingBar({ outing }: { outing: Outing }) {
           aria-valuenow={Math.min(done, wanted)}
           aria-valuetext={`${words}, ${t('outings.due', { share: Math.round(due * 100) })}`}
           title={t('outings.due', { share: Math.round(due * 100) })}
-          sx={{ position: 'relative', height: 12, borderRadius: 1, bgcolor: '#E9DFC8' }}>
+          sx={{ position: 'relative', height: 12, borderRadius: 1, bgcolor: paint.sand }}>
           <Box
             sx={{
               position: 'absolute',
@@ -45,7 +46,7 @@ export function OutingBar({ outing }: { outing: Outing }) {
                 left: `${due * 100}%`,
                 width: 3,
                 ml: '-1.5px',
-                bgcolor: '#1D2B2E',
+                bgcolor: paint.ink,
               }}
             />
           )}

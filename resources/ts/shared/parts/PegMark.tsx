@@ -1,3 +1,4 @@
+import { paint } from '../paint'
 import { isOwn, markAddress } from '../map/marks'
 import { HEADS } from '../map/pegs'
 import type { GeometryKind, Peg } from '../types'
@@ -50,7 +51,7 @@ export function PegMark({
           r={7}
           fill={colour}
           fillOpacity={ring ? 0 : 1}
-          stroke={ring ? colour : '#1D2B2E'}
+          stroke={ring ? colour : paint.ink}
           strokeWidth={ring ? 2.4 : 1.3}
         />
       ) : (
@@ -69,14 +70,14 @@ function Head({ head, colour }: Peg) {
   if (isOwn(head))
     return (
       <>
-        <circle r={7.6} fill="#fff" stroke={colour} strokeWidth={1.8} />
+        <circle r={7.6} fill={paint.white} stroke={colour} strokeWidth={1.8} />
         <image href={markAddress(head)} x={-5} y={-5} width={10} height={10} />
       </>
     )
   return (
     <>
-      <path d={HEADS[head]} fill={colour} stroke="#fff" strokeWidth={3.4} />
-      <path d={HEADS[head]} fill={colour} stroke="#1D2B2E" strokeWidth={1.2} />
+      <path d={HEADS[head]} fill={colour} stroke={paint.white} strokeWidth={3.4} />
+      <path d={HEADS[head]} fill={colour} stroke={paint.ink} strokeWidth={1.2} />
     </>
   )
 }
@@ -107,8 +108,8 @@ function ClassMark({
         width={24}
         height={24}
         rx={3}
-        fill={hatched || (fill !== 'tint' && fill !== 'full') ? '#FFFCF5' : colour}
-        stroke="#1D2B2E"
+        fill={hatched || (fill !== 'tint' && fill !== 'full') ? paint.sheet : colour}
+        stroke={paint.ink}
         strokeWidth={1.2}
         strokeDasharray={DASHES[dash]}
       />

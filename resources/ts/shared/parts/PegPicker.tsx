@@ -5,6 +5,7 @@ import Popover from '@mui/material/Popover'
 import Typography from '@mui/material/Typography'
 import { useLatest } from '../lateAnswers'
 import { HEADS } from '../map/pegs'
+import { MARK_COLOURS, paint } from '../paint'
 import { t } from '../texts'
 import type { GeometryKind, OurHead, Peg, PegHead } from '../types'
 import { TextInput } from './Labelled'
@@ -12,21 +13,6 @@ import { DrawnChoice } from './DrawnChoice'
 import { PegMark } from './PegMark'
 
 export type OwnMark = { head: PegHead; name: string }
-
-export const PEG_COLOURS = [
-  '#0F5C53',
-  '#E0A030',
-  '#9B2226',
-  '#2F5D8A',
-  '#7A4B8C',
-  '#4D4A3F',
-  '#4F9DA6',
-  '#C8420E',
-  '#A9A860',
-  '#5E3B1E',
-  '#B0578D',
-  '#1D2B2E',
-]
 
 /** Head and colour of a peg, to pick from; opens beside what was pressed. */
 export function PegPicker({
@@ -74,7 +60,7 @@ export function PegPicker({
       anchorEl={at}
       onClose={onClose}
       anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-      slotProps={{ paper: { sx: { p: 3, border: '1px solid #D8CFBC' } } }}>
+      slotProps={{ paper: { sx: { p: 3, border: `1px solid ${paint.line}` } } }}>
       <Box sx={{ display: 'grid', gap: 2 }}>
         {name && (
           <TextInput
@@ -149,7 +135,7 @@ export function PegPicker({
         {geometry !== 'point' && <DrawnChoice of="dash" peg={peg} onChange={onChange} />}
         <Typography variant="h3">{t('legend.colour')}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(6, 40px)', gap: 1 }}>
-          {PEG_COLOURS.map((colour) => (
+          {MARK_COLOURS.map((colour) => (
             <ButtonBase
               key={colour}
               aria-label={colour}
@@ -160,7 +146,7 @@ export function PegPicker({
                 borderRadius: 1.5,
                 bgcolor: colour,
                 border: '3px solid',
-                borderColor: peg.colour === colour ? 'text.primary' : '#fff',
+                borderColor: peg.colour === colour ? 'text.primary' : paint.white,
               }}
             />
           ))}

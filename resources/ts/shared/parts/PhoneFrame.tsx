@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import type { ReactNode } from 'react'
+import { paint } from '../paint'
 
 /** A phone around a working piece of the field app. */
 export function PhoneFrame({ children, label }: { children: ReactNode; label: string }) {
@@ -13,9 +14,9 @@ export function PhoneFrame({ children, label }: { children: ReactNode; label: st
         height: 640,
         mx: 'auto',
         borderRadius: '30px',
-        bgcolor: '#1D2B2E',
+        bgcolor: paint.ink,
         p: 2.5,
-        boxShadow: '0 14px 34px #6b5b3a55',
+        boxShadow: `0 14px 34px ${paint.ropeDark}55`,
       }}>
       <Box
         sx={{

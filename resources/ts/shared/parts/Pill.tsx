@@ -1,14 +1,14 @@
 import Box from '@mui/material/Box'
 import type { ReactNode } from 'react'
-import { paint } from '../theme'
+import { paint } from '../paint'
 
 const TONES = {
-  plain: [paint.sand, '#4F4733'],
+  plain: [paint.sand, paint.sandDark],
   well: [paint.kelpWash, paint.kelp],
-  warn: [paint.buoy, '#FFFFFF'],
-  soft: [paint.buoyWash, '#8F2E08'],
-  info: [paint.tideWash, '#27507A'],
-  dark: [paint.ink, '#F4EFE4'],
+  warn: [paint.buoy, paint.white],
+  soft: [paint.buoyWash, paint.buoyDark],
+  info: [paint.tideWash, paint.tideDark],
+  dark: [paint.ink, paint.page],
 } as const
 
 /** A small word in a coloured lozenge. */

@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import { paint } from '../paint'
 import { formatNumber } from '../texts'
 import type { LegendLine } from '../types'
 
@@ -12,7 +13,7 @@ export function Ramp({ line, counted = true }: { line: LegendLine; counted?: boo
         sx={{
           height: 16,
           borderRadius: 1,
-          border: '1.2px solid #1D2B2E',
+          border: `1.2px solid ${paint.ink}`,
           background: `linear-gradient(to right, ${line.ramp?.join(', ') ?? line.colour})`,
         }}
       />

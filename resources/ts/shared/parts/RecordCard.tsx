@@ -7,6 +7,7 @@ import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useState, type ReactNode } from 'react'
+import { paint } from '../paint'
 import { formatDate, formatInstant, fromToday, t } from '../texts'
 import type { CardView } from '../types'
 import { CardChart } from './CardChart'
@@ -36,9 +37,9 @@ export function RecordCard({ card, photo, place, onNext, onOpen, only, onClose }
         position: 'absolute',
         // Above the map's own scale and credits.
         zIndex: 3,
-        boxShadow: '0 8px 28px #1d2b2e40',
+        boxShadow: `0 8px 28px ${paint.ink}40`,
         overflow: 'auto',
-        border: '1px solid #D8CFBC',
+        border: `1px solid ${paint.line}`,
         left: { xs: 0, sm: 'auto' },
         right: { xs: 0, sm: 12 },
         bottom: { xs: 0, sm: 'auto' },
@@ -53,9 +54,9 @@ export function RecordCard({ card, photo, place, onNext, onOpen, only, onClose }
           position: 'absolute',
           right: 8,
           top: 8,
-          bgcolor: '#FFFCF5',
-          border: '1px solid #D8CFBC',
-          '&:hover': { bgcolor: '#F4EFE4' },
+          bgcolor: paint.sheet,
+          border: `1px solid ${paint.line}`,
+          '&:hover': { bgcolor: paint.page },
         }}>
         <Close fontSize="small" />
       </IconButton>
@@ -211,7 +212,7 @@ function Photos({ card, photo }: Pick<Props, 'card' | 'photo'>) {
         p: 0,
         width: '100%',
         cursor: photos.length > 1 ? 'pointer' : 'default',
-        bgcolor: '#E9DFC8',
+        bgcolor: paint.sand,
       }}>
       <img
         src={photo(shown.id)}

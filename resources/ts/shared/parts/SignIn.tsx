@@ -3,6 +3,7 @@ import Button from '@mui/material/Button'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useEffect, useState, type FormEvent } from 'react'
+import { paint } from '../paint'
 import { api, ApiError } from '../api'
 import { t } from '../texts'
 import type { Me } from '../types'
@@ -50,7 +51,7 @@ export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; titl
         display: 'grid',
         placeItems: 'center',
         p: 4,
-        background: 'linear-gradient(#CFDDDD 0 42%, #F3E6C0 42% 44%, #F4EFE4 44%)',
+        background: `linear-gradient(${paint.sea} 0 42%, ${paint.beach} 42% 44%, ${paint.page} 44%)`,
       }}>
       <Paper
         variant="outlined"
@@ -65,7 +66,7 @@ export function SignIn({ onDone, title, lead }: { onDone: (me: Me) => void; titl
           position: 'relative',
         }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
-          <PegMark head="diamond" colour="#E8703A" size={40} />
+          <PegMark head="diamond" colour={paint.flag} size={40} />
           <Typography variant="h1" sx={{ fontStretch: '112%' }}>
             {title}
           </Typography>

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
+import { paint } from '../paint'
 import { t } from '../texts'
 import type { Api } from '../types'
 
@@ -28,7 +29,7 @@ export function SizeLegend({ sizes, line = false }: { sizes: Api['SizeLegend']; 
                   width: Math.max(5, mark.pixels),
                   height: Math.max(5, mark.pixels),
                   borderRadius: '50%',
-                  border: '1.5px solid #1D2B2E',
+                  border: `1.5px solid ${paint.ink}`,
                 }}
               />
             )}

@@ -1,7 +1,8 @@
 import Box from '@mui/material/Box'
 import { Link } from 'react-router'
+import { paint } from '../paint'
 import { t } from '../texts'
-import { HEAD_FONT, paint } from '../theme'
+import { HEAD_FONT } from '../theme'
 import type { Stage } from '../types'
 import { Pill } from './Pill'
 
@@ -15,8 +16,8 @@ const clip = {
   width: 8,
   height: 21,
   borderRadius: '2px',
-  background: 'linear-gradient(90deg,#D9B680,#B98F55)',
-  border: '1px solid #96713C',
+  background: `linear-gradient(90deg,${paint.woodLight},${paint.woodDark})`,
+  border: `1px solid ${paint.woodEdge}`,
 }
 
 const intoView = (stage: HTMLElement | null) =>
@@ -49,7 +50,7 @@ export function StageLine({
         overflowX: 'auto',
         overflowY: 'hidden',
         flex: 'none',
-        background: 'linear-gradient(#EDE5D2,#F4EFE4)',
+        background: `linear-gradient(${paint.ropeGround},${paint.page})`,
         '&::before': {
           content: '""',
           position: 'absolute',
@@ -57,7 +58,7 @@ export function StageLine({
           right: 0,
           top: 17,
           height: 2,
-          background: 'repeating-linear-gradient(115deg,#8A7A58 0 5px,#A8966F 5px 9px)',
+          background: `repeating-linear-gradient(115deg,${paint.ropeDark} 0 5px,${paint.rope} 5px 9px)`,
         },
       }}>
       {stages.map((stage) => {
@@ -83,9 +84,9 @@ export function StageLine({
               justifyContent: 'space-between',
               gap: 2,
               bgcolor: on ? paint.kelp : paint.sheet,
-              color: on ? '#fff' : paint.ink,
+              color: on ? paint.white : paint.ink,
               border: '1px solid',
-              borderColor: on ? '#0A453E' : paint.line2,
+              borderColor: on ? paint.kelpDark : paint.line2,
               borderRadius: '3px 3px 6px 6px',
               fontFamily: HEAD_FONT,
               fontWeight: 700,

@@ -1,8 +1,8 @@
 import Box, { type BoxProps } from '@mui/material/Box'
 import type { ReactNode } from 'react'
-import { paint } from '../theme'
+import { paint } from '../paint'
 
-const TONES = { well: paint.kelp, warn: paint.buoy, busy: '#2B3C40' } as const
+const TONES = { well: paint.kelp, warn: paint.buoy, busy: paint.strip } as const
 
 /** The strip along the top edge of the field app: what has not arrived yet, and whether there is signal. */
 export function Strip({
@@ -23,7 +23,7 @@ export function Strip({
         alignItems: 'center',
         gap: 3,
         bgcolor: TONES[tone],
-        color: '#fff',
+        color: paint.white,
         fontWeight: 650,
         fontSize: '0.92rem',
         textAlign: 'left',

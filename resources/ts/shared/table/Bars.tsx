@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
+import { paint } from '../paint'
 import { formatNumber, t } from '../texts'
-import { paint } from '../theme'
 import type { LegendLine } from '../types'
 import type { Row } from './beside'
 
@@ -66,7 +66,7 @@ export function ValueBars({
         return {
           key: row.id,
           label: row.name ?? row.cells[0] ?? t('record.unnamed'),
-          colour: line?.colour ?? '#8C8672',
+          colour: line?.colour ?? paint.other,
           value: row.value,
           text: row.said ?? line?.label ?? '–',
           pressed: row.id === selected,
@@ -100,7 +100,7 @@ function Bars({ bars }: { bars: Bar[] }) {
               borderRadius: 1,
               textAlign: 'left',
               bgcolor: bar.pressed ? paint.kelpWash : undefined,
-              '&:hover': { bgcolor: bar.pressed ? paint.kelpWash : '#F4EFE4' },
+              '&:hover': { bgcolor: bar.pressed ? paint.kelpWash : paint.page },
             }}>
             <Box sx={{ overflowWrap: 'anywhere' }}>{bar.label}</Box>
             <Box sx={{ position: 'relative', height: 18 }}>
@@ -112,7 +112,7 @@ function Bars({ bars }: { bars: Bar[] }) {
                   left: `${(bar.value ?? 0) < 0 ? zero + ((bar.value ?? 0) / span) * 100 : zero}%`,
                   width: `${(Math.abs(bar.value ?? 0) / span) * 100}%`,
                   bgcolor: bar.colour,
-                  border: bar.value ? '1px solid #1D2B2E' : 0,
+                  border: bar.value ? `1px solid ${paint.ink}` : 0,
                   borderRadius: 0.5,
                 }}
               />

@@ -6,10 +6,10 @@ import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
 import { useState } from 'react'
+import { paint } from '../paint'
 import { Problems } from '../parts/Problems'
 import { Segments } from '../parts/Segments'
 import { t } from '../texts'
-import { paint } from '../theme'
 import type { Box as Extent, MapTable, MapViewLayer } from '../types'
 import { first, useRows, type Row } from './beside'
 import { ClassBars, ValueBars } from './Bars'
@@ -70,7 +70,7 @@ export default function MapTablePanel(props: PanelProps) {
           gap: 2,
           px: 3,
           py: 1.5,
-          bgcolor: '#F4EFE4',
+          bgcolor: paint.page,
           '& .MuiToggleButton-root': { py: 0.5, px: 2 },
         }}>
         <Typography component="h2" sx={{ fontWeight: 650, flex: 1, minWidth: 120 }} role="status">

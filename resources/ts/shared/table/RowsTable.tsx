@@ -3,9 +3,9 @@ import ArrowUpward from '@mui/icons-material/ArrowUpward'
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import { useEffect, useRef } from 'react'
+import { paint } from '../paint'
 import { PegMark } from '../parts/PegMark'
 import { formatInstant, t } from '../texts'
-import { paint } from '../theme'
 import type { Api, LegendLine } from '../types'
 import type { Asked, Row } from './beside'
 
@@ -84,7 +84,7 @@ export function RowsTable({ data, pinned, legend, asked, selected, onSort, onPic
               sx={{
                 cursor: 'pointer',
                 bgcolor: isChosen ? paint.kelpWash : undefined,
-                '&:hover': { bgcolor: isChosen ? paint.kelpWash : '#F4EFE4' },
+                '&:hover': { bgcolor: isChosen ? paint.kelpWash : paint.page },
                 // Under the head, when it is brought into sight.
                 scrollMarginTop: '40px',
               }}>

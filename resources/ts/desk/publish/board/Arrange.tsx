@@ -9,10 +9,10 @@ import ReactGridLayout, {
   type Layout,
 } from 'react-grid-layout'
 import 'react-grid-layout/css/styles.css'
+import { paint } from '../../../shared/paint'
 import { GAP, ROW } from '../../../shared/board/BoardTiles'
 import { COLUMNS, layOut } from '../../../shared/board/layout'
 import { t } from '../../../shared/texts'
-import { paint } from '../../../shared/theme'
 import type { Tile } from '../../../shared/types'
 
 type Props = {
@@ -106,7 +106,7 @@ export function Arrange({ tiles, selected, onSelect, onArrange, children }: Prop
                   cursor: 'grab',
                   zIndex: 5,
                   color: 'text.secondary',
-                  bgcolor: '#FFFCF5',
+                  bgcolor: paint.sheet,
                   border: `1px solid ${paint.line}`,
                 }}>
                 <OpenWith sx={{ fontSize: 17 }} />

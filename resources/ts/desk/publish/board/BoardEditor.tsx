@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
+import { paint } from '../../../shared/paint'
 import { BoardTiles } from '../../../shared/board/BoardTiles'
 import { asQuery, PickingContext, usePicksInAddress } from '../../../shared/board/picks'
 import { TileFrame } from '../../../shared/board/TileFrame'
@@ -108,7 +109,7 @@ function Bench({ saved, layers }: { saved: BoardDoc; layers: LayerLine[] }) {
     ) : (
       <Box
         sx={{
-          border: '2px dashed #BFB49C',
+          border: `2px dashed ${paint.line2}`,
           borderRadius: 1.5,
           height: '100%',
           p: 3,

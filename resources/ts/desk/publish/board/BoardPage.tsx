@@ -6,6 +6,7 @@ import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useCallback, useEffect, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
+import { paint } from '../../../shared/paint'
 import { ApiError } from '../../../shared/api'
 import { BoardTiles } from '../../../shared/board/BoardTiles'
 import { FormSlot } from '../../../shared/board/formSlot'
@@ -61,7 +62,7 @@ export function BoardPage() {
             {t('past.shown', { day: formatDate(board.stood.day), by: board.stood.by_collecting ? 1 : 0 })}
           </Pill>
         ) : (
-          <Typography variant="body2" sx={{ color: error ? '#8F2E08' : 'text.secondary' }}>
+          <Typography variant="body2" sx={{ color: error ? paint.buoyDark : 'text.secondary' }}>
             {error && !(error instanceof ApiError)
               ? t('board.away')
               : t('board.asof', { when: formatInstant(asOf ?? board.as_of) })}

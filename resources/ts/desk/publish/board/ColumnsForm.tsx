@@ -2,6 +2,7 @@ import DeleteOutline from '@mui/icons-material/DeleteOutline'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
+import { paint } from '../../../shared/paint'
 import { Select, TextInput } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
 import type { Tile } from '../../../shared/types'
@@ -26,7 +27,7 @@ export function ColumnsForm({ tile, onChange }: { tile: Tile; onChange: (tile: T
         <Box
           component="fieldset"
           key={i}
-          sx={{ border: '1px solid #D8CFBC', borderRadius: 1, p: 3, m: 0, display: 'grid', gap: 3 }}>
+          sx={{ border: `1px solid ${paint.line}`, borderRadius: 1, p: 3, m: 0, display: 'grid', gap: 3 }}>
           <legend>{t('columns.one', { n: i + 1 })}</legend>
           <TextInput
             label={t('columns.title')}

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
+import { paint } from '../../../shared/paint'
 import { Select, TextInput } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
 import type { Api } from '../../../shared/types'
@@ -107,7 +108,7 @@ export function MeasureForm({
             <Box
               component="fieldset"
               key={which}
-              sx={{ border: '1px solid #D8CFBC', borderRadius: 1, p: 3, m: 0 }}>
+              sx={{ border: `1px solid ${paint.line}`, borderRadius: 1, p: 3, m: 0 }}>
               <legend>{t(`measure.${which}`)}</legend>
               <MeasureForm
                 inside

@@ -7,9 +7,10 @@ import Typography from '@mui/material/Typography'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { v7 as uuid } from 'uuid'
+import { paint } from '../../../shared/paint'
 import { Pill } from '../../../shared/parts/Pill'
 import { t } from '../../../shared/texts'
-import { HEAD_FONT, paint } from '../../../shared/theme'
+import { HEAD_FONT } from '../../../shared/theme'
 import type { Api, LayerLine, MapDoc, ProposedTile, Tile } from '../../../shared/types'
 import { Proposed } from './Proposed'
 
@@ -63,7 +64,7 @@ export function QuestionsPart({ programme, questions, board, tiles, layers, maps
               key={q.id}
               sx={{
                 borderTop: i ? `1px solid ${paint.line}` : 0,
-                bgcolor: isOpen ? '#FBE6DA66' : undefined,
+                bgcolor: isOpen ? `${paint.buoyWash}66` : undefined,
               }}>
               <ButtonBase
                 aria-expanded={isOpen}
@@ -79,7 +80,7 @@ export function QuestionsPart({ programme, questions, board, tiles, layers, maps
                   textAlign: 'left',
                   alignItems: 'center',
                 }}>
-                <Box aria-hidden sx={{ fontFamily: HEAD_FONT, fontWeight: 800, color: '#8A7A50' }}>
+                <Box aria-hidden sx={{ fontFamily: HEAD_FONT, fontWeight: 800, color: paint.faded }}>
                   {i + 1}
                 </Box>
                 <Box sx={{ flex: 1, fontWeight: 600, overflowWrap: 'anywhere' }}>{q.text}</Box>

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import { useState } from 'react'
+import { paint } from '../../../shared/paint'
 import { Select, TextInput } from '../../../shared/parts/Labelled'
 import { t } from '../../../shared/texts'
 import type { LayerLine, Tile } from '../../../shared/types'
@@ -48,7 +49,7 @@ export function TextForm({
           <Box
             component="fieldset"
             key={i}
-            sx={{ border: '1px solid #D8CFBC', borderRadius: 1, p: 3, m: 0, display: 'grid', gap: 3 }}>
+            sx={{ border: `1px solid ${paint.line}`, borderRadius: 1, p: 3, m: 0, display: 'grid', gap: 3 }}>
             <legend>{`{${i + 1}}`}</legend>
             <Select
               label={t('check.layer')}

@@ -2,8 +2,8 @@ import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import Popover from '@mui/material/Popover'
 import { useState } from 'react'
+import { paint } from '../../../shared/paint'
 import { t } from '../../../shared/texts'
-import { paint } from '../../../shared/theme'
 import type { Tile } from '../../../shared/types'
 import { PartForm } from './PartForm'
 import { sentenceOf, type Known, type Part } from './sentence'
@@ -36,12 +36,12 @@ export function TileSentence({
               sx={{
                 display: 'inline',
                 verticalAlign: 'baseline',
-                color: piece.part === 'slice' || piece.part === 'compare' ? '#8F2E08' : paint.kelp,
+                color: piece.part === 'slice' || piece.part === 'compare' ? paint.buoyDark : paint.kelp,
                 borderBottom: '2px solid currentColor',
                 lineHeight: 1.2,
                 fontWeight: 650,
                 textAlign: 'left',
-                '&:hover': { bgcolor: '#F6EDDA' },
+                '&:hover': { bgcolor: paint.pointed },
               }}>
               {piece.words}
             </ButtonBase>

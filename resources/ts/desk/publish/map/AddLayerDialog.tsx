@@ -9,6 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
+import { paint } from '../../../shared/paint'
 import { TextInput } from '../../../shared/parts/Labelled'
 import { Pill } from '../../../shared/parts/Pill'
 import { Problems } from '../../../shared/parts/Problems'
@@ -57,7 +58,7 @@ export function AddLayerDialog({ map, parts, onAdd, onClose }: Props) {
                     px: 2,
                     py: 1.75,
                     borderRadius: 1.5,
-                    '&:hover': { bgcolor: '#F4EFE4' },
+                    '&:hover': { bgcolor: paint.page },
                   }}>
                   <Box sx={{ flex: 1, minWidth: 0 }}>
                     <Box sx={{ fontWeight: 650, overflowWrap: 'anywhere' }}>{layer.title}</Box>

@@ -1,3 +1,4 @@
+import { GREYS } from '../../../shared/paint'
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
@@ -95,8 +96,6 @@ export function CrossedPart({
     </Box>
   )
 }
-
-const GREYS = ['#D8CFBC', '#8C8672', '#4D4A3F']
 
 function Spread({
   layer,

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import { useRef, useState } from 'react'
+import { paint } from '../../../shared/paint'
 import { indexOf, numberText } from '../../../shared/map/classes'
 import { t } from '../../../shared/texts'
 import type { Api } from '../../../shared/types'
@@ -69,8 +70,8 @@ export function Histogram({
               y={HEIGHT - height}
               width={Math.max(0.5, x(bar.to) - left - 1.5)}
               height={height}
-              fill={colours[indexOf(breaks, (bar.from + bar.to) / 2)] ?? '#8C8672'}
-              stroke="#1D2B2E"
+              fill={colours[indexOf(breaks, (bar.from + bar.to) / 2)] ?? paint.other}
+              stroke={paint.ink}
               strokeWidth={0.4}
             />
           )
@@ -96,8 +97,15 @@ export function Histogram({
               put(i, b + by)
             }}>
             <rect x={x(b) - 8} y={0} width={16} height={HEIGHT} fill="transparent" />
-            <line x1={x(b)} x2={x(b)} y1={0} y2={HEIGHT} stroke="#1D2B2E" strokeWidth={held === i ? 3 : 2} />
-            <rect x={x(b) - 5} y={HEIGHT - 5} width={10} height={10} rx={2} fill="#1D2B2E" />
+            <line
+              x1={x(b)}
+              x2={x(b)}
+              y1={0}
+              y2={HEIGHT}
+              stroke={paint.ink}
+              strokeWidth={held === i ? 3 : 2}
+            />
+            <rect x={x(b) - 5} y={HEIGHT - 5} width={10} height={10} rx={2} fill={paint.ink} />
           </g>
         ))}
       </Box>

@@ -12,9 +12,9 @@ import IconButton from '@mui/material/IconButton'
 import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import { useState, type ReactNode } from 'react'
+import { paint } from '../../../shared/paint'
 import { PegMark } from '../../../shared/parts/PegMark'
 import { formatNumber, t } from '../../../shared/texts'
-import { paint } from '../../../shared/theme'
 import type { LayerOnMap, MapViewLayer } from '../../../shared/types'
 import { AddLayerDialog } from './AddLayerDialog'
 import { withBack, withMoved, withNew, without, withPart } from './mapEdits'
@@ -156,7 +156,7 @@ function PartRow({
         '&:last-child': { borderBottom: 0 },
         borderLeft: '4px solid',
         borderLeftColor: open ? 'secondary.main' : 'transparent',
-        bgcolor: open ? '#FFF6E9' : undefined,
+        bgcolor: open ? paint.picked : undefined,
       }}>
       <Box sx={{ display: 'flex', alignItems: 'center' }}>
         <Box

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import { useState } from 'react'
+import { paint } from '../../../shared/paint'
 import { PegMark } from '../../../shared/parts/PegMark'
 import { PegPicker } from '../../../shared/parts/PegPicker'
 import { isByNumbers, rangeText } from '../../../shared/map/classes'
@@ -8,7 +9,7 @@ import { useMarks } from './useMarks'
 import { formatNumber, t } from '../../../shared/texts'
 import type { LegendLine, Look, Peg } from '../../../shared/types'
 
-const DEFAULT: Peg = { head: 'diamond', colour: '#0F5C53' }
+const DEFAULT: Peg = { head: 'diamond', colour: paint.kelp }
 
 type Props = {
   lines: LegendLine[]
@@ -62,7 +63,7 @@ export function PegLegend({ lines, look, single, unit, onChange }: Props) {
                 py: 0.75,
                 borderRadius: 1.5,
                 textAlign: 'left',
-                '&:hover': { bgcolor: '#F4EFE4' },
+                '&:hover': { bgcolor: paint.page },
               }}>
               <PegMark
                 {...peg}

@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
+import { paint } from '../../../shared/paint'
 import { decimal, t } from '../../../shared/texts'
-import { paint } from '../../../shared/theme'
 import type { Field } from '../../../shared/types'
 import { togetherOf } from '../../queries/publish'
 
@@ -27,14 +27,19 @@ export function Together({ layer, a, b }: { layer: number; a: Field | undefined;
           height={HEIGHT}
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           aria-hidden
-          style={{ flex: 'none', border: `1px solid ${paint.line}`, borderRadius: 4, background: '#fff' }}>
+          style={{
+            flex: 'none',
+            border: `1px solid ${paint.line}`,
+            borderRadius: 4,
+            background: paint.white,
+          }}>
           {dots.map(([p, q], i) => (
             <circle
               key={i}
               cx={5 + x(p) * (WIDTH - 10)}
               cy={HEIGHT - 5 - y(q) * (HEIGHT - 10)}
               r={1.8}
-              fill="#2F5D8A"
+              fill={paint.tide}
               fillOpacity={0.55}
             />
           ))}

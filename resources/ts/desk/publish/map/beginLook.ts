@@ -1,4 +1,5 @@
 import type { QueryClient } from '@tanstack/react-query'
+import { paint } from '../../../shared/paint'
 import { t } from '../../../shared/texts'
 import type { CrossedLook, Field, Layer, Look, ShadesLook, Tally } from '../../../shared/types'
 import { layersOf } from '../../queries/layers'
@@ -24,7 +25,7 @@ export async function beginShades(client: QueryClient, layer: Layer, field: stri
     from: spread.least,
     // Of one number alone there is no way from it to another.
     to: spread.most > spread.least ? spread.most : spread.least + 1,
-    other: { head: 'ring', colour: '#8C8672' },
+    other: { head: 'ring', colour: paint.other },
   }
 }
 
@@ -46,7 +47,7 @@ export async function beginCrossed(
     fields: [a.key, b.key],
     breaks: [await thirds(client, layer, a.key), await thirds(client, layer, b.key)],
     scheme: 'reef',
-    other: { head: 'ring', colour: '#8C8672' },
+    other: { head: 'ring', colour: paint.other },
   }
 }
 

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
+import { paint } from '../../../shared/paint'
 import { LazyMap } from '../../../shared/map/LazyMap'
 import type { MapLayer } from '../../../shared/map/MapView'
 import { Problems } from '../../../shared/parts/Problems'
@@ -15,21 +16,21 @@ const LOOK = [
     type: 'fill',
     source: 'blurred',
     filter: ['==', ['get', 'is'], 'told'],
-    paint: { 'fill-color': '#2D5D87', 'fill-opacity': 0.3 },
+    paint: { 'fill-color': paint.tide, 'fill-opacity': 0.3 },
   },
   {
     id: 'blurred-edge',
     type: 'line',
     source: 'blurred',
     filter: ['==', ['get', 'is'], 'told'],
-    paint: { 'line-color': '#2D5D87', 'line-width': 2 },
+    paint: { 'line-color': paint.tide, 'line-width': 2 },
   },
   {
     id: 'blurred-shape',
     type: 'line',
     source: 'blurred',
     filter: ['all', ['==', ['get', 'is'], 'was'], ['!=', ['geometry-type'], 'Point']],
-    paint: { 'line-color': '#C8420E', 'line-width': 3 },
+    paint: { 'line-color': paint.buoy, 'line-width': 3 },
   },
   {
     id: 'blurred-place',
@@ -38,8 +39,8 @@ const LOOK = [
     filter: ['all', ['==', ['get', 'is'], 'was'], ['==', ['geometry-type'], 'Point']],
     paint: {
       'circle-radius': 6,
-      'circle-color': '#C8420E',
-      'circle-stroke-color': '#fff',
+      'circle-color': paint.buoy,
+      'circle-stroke-color': paint.white,
       'circle-stroke-width': 2,
     },
   },
@@ -86,7 +87,7 @@ export function PlaceMap({ layer, points, metres, areas }: Props) {
               {t('seen.map.place')}
             </span>
             <span>
-              <Box component="span" aria-hidden sx={{ color: '#2D5D87' }}>
+              <Box component="span" aria-hidden sx={{ color: paint.tide }}>
                 ■
               </Box>{' '}
               {data.least === null || data.most === null
@@ -98,7 +99,7 @@ export function PlaceMap({ layer, points, metres, areas }: Props) {
             </span>
           </Box>
           {data.outside > 0 && (
-            <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+            <Typography variant="body2" sx={{ color: paint.buoyDark }}>
               {t('seen.map.outside', { n: data.outside, of: data.of })}
             </Typography>
           )}

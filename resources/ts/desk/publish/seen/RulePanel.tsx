@@ -5,6 +5,7 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import NativeSelect from '@mui/material/NativeSelect'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import Typography from '@mui/material/Typography'
+import { paint } from '../../../shared/paint'
 import { Labelled } from '../../../shared/parts/Labelled'
 import { Problems } from '../../../shared/parts/Problems'
 import { Segments } from '../../../shared/parts/Segments'
@@ -95,7 +96,7 @@ export function RulePanel(props: Props) {
         visiting &&
         isShown(visiting) &&
         visiting.place === 'exact' && (
-          <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+          <Typography variant="body2" sx={{ color: paint.buoyDark }}>
             {t('seen.visits', { visits: visits.title, layer: layer.title })}
           </Typography>
         )}
@@ -105,7 +106,7 @@ export function RulePanel(props: Props) {
         audience.people &&
         audience.people.length > 0 &&
         narrows(layer, stands, rule) && (
-          <Typography variant="body2" sx={{ color: '#8F2E08' }}>
+          <Typography variant="body2" sx={{ color: paint.buoyDark }}>
             {t('seen.less', { n: audience.people.length, names: some(audience.people), layer: layer.title })}
           </Typography>
         )}
@@ -119,7 +120,7 @@ export function RulePanel(props: Props) {
             position: 'sticky',
             bottom: 0,
             py: 2,
-            bgcolor: '#F1E8D4',
+            bgcolor: paint.note,
           }}>
           <Button variant="contained" disabled={problem !== null || saving} onClick={props.onSave}>
             {t('seen.save')}

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import { paint } from '../../../shared/paint'
 import { t } from '../../../shared/texts'
 import { seeAsOneself, type SeenAs } from './seenAs'
 
@@ -16,9 +17,9 @@ export function SeenAsBar({ as }: { as: SeenAs }) {
         flexWrap: 'wrap',
         px: { xs: 3, md: 5 },
         py: 1.5,
-        bgcolor: '#FBE6DC',
-        color: '#5E1F06',
-        borderBottom: '1px solid #E7B79F',
+        bgcolor: paint.buoyWash,
+        color: paint.buoyDarkest,
+        borderBottom: `1px solid ${paint.buoyLine}`,
       }}>
       <span>{t('seen.as.bar', { audience: as.title })}</span>
       <Button

@@ -7,6 +7,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { visuallyHidden } from '@mui/utils'
 import { Fragment, useRef, useState } from 'react'
 import { Link as RouterLink, useSearchParams } from 'react-router'
+import { paint } from '../../../shared/paint'
 import { Pill } from '../../../shared/parts/Pill'
 import { Problems } from '../../../shared/parts/Problems'
 import { t } from '../../../shared/texts'
@@ -190,7 +191,7 @@ export function SeenPage() {
           ref={panel}
           sx={{
             p: { xs: 3, md: 4 },
-            bgcolor: '#F1E8D4',
+            bgcolor: paint.note,
             borderLeft: { md: '1px solid' },
             borderColor: { md: 'divider' },
           }}>
@@ -307,7 +308,7 @@ function Cell({ layer, audience, open, draft, onOpen }: CellProps) {
         outline: open ? '2px solid' : 'none',
         outlineColor: 'primary.main',
         outlineOffset: -2,
-        '&:hover': { bgcolor: '#F6EDDA' },
+        '&:hover': { bgcolor: paint.pointed },
       }}>
       {/* What the eye takes from the table the ear hears first. */}
       <Box component="span" sx={visuallyHidden}>

@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import { paint } from '../../../shared/paint'
 import { t } from '../../../shared/texts'
 
 /** One cell that can be tapped. */
@@ -16,10 +17,10 @@ export const CELL = {
 
 /** All of the table. */
 export const CELLS = {
-  '& th, & td': { textAlign: 'left', px: 3, py: 1.75, borderTop: '1px solid #E6DCC6' },
+  '& th, & td': { textAlign: 'left', px: 3, py: 1.75, borderTop: `1px solid ${paint.rowLine}` },
   '& thead th': { borderTop: 0, fontWeight: 500, fontSize: '0.9rem' },
   '& tbody th[scope="row"]': { fontWeight: 650, minWidth: 130, maxWidth: 260, overflowWrap: 'break-word' },
-  '& th[colspan]': { bgcolor: '#F5EFE2', fontWeight: 600, fontSize: '0.9rem', py: 1.25 },
+  '& th[colspan]': { bgcolor: paint.band, fontWeight: 600, fontSize: '0.9rem', py: 1.25 },
 } as const
 
 /** A head over some of the rows. */

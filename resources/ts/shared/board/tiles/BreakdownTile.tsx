@@ -1,9 +1,9 @@
 import Box from '@mui/material/Box'
+import { PART_COLOURS, paint } from '../../paint'
 import ButtonBase from '@mui/material/ButtonBase'
 import { lazy, Suspense } from 'react'
 import { PegMark } from '../../parts/PegMark'
 import { t } from '../../texts'
-import { paint } from '../../theme'
 import type { Api, Peg } from '../../types'
 import { saidOr, stepName } from '../numbers'
 import { usePicking } from '../picks'
@@ -73,7 +73,6 @@ function Parts({ lines }: { lines: Api['GroupLine'][] }) {
   )
 }
 
-const PART_COLOURS = [paint.kelp, '#C9A36B', paint.tide, paint.buoy, '#6B5B95', '#7A8B3A']
 const partColour = (line: Api['GroupLine'], i: number) =>
   line.code === null ? paint.line2 : (line.colour ?? PART_COLOURS[i % PART_COLOURS.length]!)
 
@@ -108,7 +107,7 @@ function Bars({ tile }: { tile: TileOf<'breakdown'> }) {
                   textAlign: 'left',
                   borderRadius: 1,
                   py: 0.5,
-                  '&:hover': { bgcolor: '#F6EDDA' },
+                  '&:hover': { bgcolor: paint.pointed },
                 }}>
                 {content}
               </ButtonBase>
@@ -166,7 +165,7 @@ function Bar({
         sx={{
           mt: 0.75,
           height: 9,
-          bgcolor: '#F0E7D3',
+          bgcolor: paint.rowLine,
           // Those that were not picked stand back; their words stay to be read.
           '& > *': { opacity: faded ? 0.3 : 1 },
           borderRadius: 0.5,

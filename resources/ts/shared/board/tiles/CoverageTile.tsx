@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box'
+import { paint } from '../../paint'
 import { formatDate, t } from '../../texts'
-import { paint } from '../../theme'
 import { Nothing, type TileProps } from './shared'
 
 const percent = (share: number) => `${Math.round(share * 100)} %`
@@ -24,7 +24,7 @@ export function CoverageTile({ tile }: TileProps<'coverage'>) {
               </Box>
               <b>{percent(row.share)}</b>
             </Box>
-            <Box aria-hidden sx={{ height: 8, borderRadius: 1, bgcolor: '#EFE6D2', overflow: 'hidden' }}>
+            <Box aria-hidden sx={{ height: 8, borderRadius: 1, bgcolor: paint.rowLine, overflow: 'hidden' }}>
               <Box sx={{ height: '100%', width: `${row.share * 100}%`, bgcolor: paint.kelp }} />
             </Box>
           </Box>

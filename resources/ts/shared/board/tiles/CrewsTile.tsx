@@ -2,8 +2,8 @@ import GpsFixed from '@mui/icons-material/GpsFixed'
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
 import IconButton from '@mui/material/IconButton'
+import { paint } from '../../paint'
 import { ago, t } from '../../texts'
-import { paint } from '../../theme'
 import { asFollowed, crewsIn, followedIn } from '../crews'
 import { usePicking } from '../picks'
 import { Nothing, type TileProps } from './shared'
@@ -34,7 +34,7 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
               flexWrap: 'wrap',
               columnGap: 2,
               py: 0.9,
-              borderBottom: '1px solid #EFE6D2',
+              borderBottom: `1px solid ${paint.rowLine}`,
               fontSize: '0.93rem',
             }}>
             <Box
@@ -56,7 +56,7 @@ export function CrewsTile({ tile }: TileProps<'crews'>) {
                 sx={{
                   fontWeight: 700,
                   borderRadius: 0.5,
-                  bgcolor: picked === String(p.crew_id) ? '#FBE6DA' : undefined,
+                  bgcolor: picked === String(p.crew_id) ? paint.buoyWash : undefined,
                   '&:hover': { textDecoration: 'underline' },
                 }}>
                 {p.crew}

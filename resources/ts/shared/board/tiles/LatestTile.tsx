@@ -5,6 +5,7 @@ import ButtonBase from '@mui/material/ButtonBase'
 import InputAdornment from '@mui/material/InputAdornment'
 import OutlinedInput from '@mui/material/OutlinedInput'
 import { Fragment, useEffect, useRef, useState, type ReactNode } from 'react'
+import { paint } from '../../paint'
 import { PegMark } from '../../parts/PegMark'
 import { Pill } from '../../parts/Pill'
 import { age, t } from '../../texts'
@@ -67,7 +68,7 @@ export function LatestTile({ tile, base, query }: TileProps<'latest'>) {
             const details = r.details.filter((d) => d !== null && d !== '')
             const detail = details.length > 0 && <Details of={details} />
             return (
-              <Box component="li" key={r.id} sx={{ borderBottom: '1px solid #EFE6D2' }}>
+              <Box component="li" key={r.id} sx={{ borderBottom: `1px solid ${paint.rowLine}` }}>
                 <Row
                   {...(shows
                     ? {
@@ -150,7 +151,7 @@ const Thumb = ({ src }: { src: string | null }) => (
   <Box
     component={src ? 'img' : 'span'}
     {...(src ? { src, alt: '', loading: 'lazy' as const } : {})}
-    sx={{ width: 44, height: 44, flex: 'none', objectFit: 'cover', borderRadius: 1, bgcolor: '#E9DFC8' }}
+    sx={{ width: 44, height: 44, flex: 'none', objectFit: 'cover', borderRadius: 1, bgcolor: paint.sand }}
   />
 )
 
@@ -168,7 +169,7 @@ function Row({
     <ButtonBase
       onClick={onShow}
       aria-pressed={shown}
-      sx={{ ...ROW, bgcolor: shown ? '#FBE6DA' : undefined, '&:hover': { bgcolor: '#F6EDDA' } }}>
+      sx={{ ...ROW, bgcolor: shown ? paint.buoyWash : undefined, '&:hover': { bgcolor: paint.pointed } }}>
       {children}
     </ButtonBase>
   ) : (

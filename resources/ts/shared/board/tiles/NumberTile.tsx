@@ -1,7 +1,8 @@
 import Box from '@mui/material/Box'
 import Typography from '@mui/material/Typography'
+import { paint } from '../../paint'
 import { formatDate, t } from '../../texts'
-import { HEAD_FONT, paint } from '../../theme'
+import { HEAD_FONT } from '../../theme'
 import { said, saidOr } from '../numbers'
 import { Foot, type TileProps } from './shared'
 

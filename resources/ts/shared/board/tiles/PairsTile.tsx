@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import { ScatterChart } from '@mui/x-charts/ScatterChart'
+import { paint } from '../../paint'
 import { t } from '../../texts'
-import { paint } from '../../theme'
 import type { Api } from '../../types'
 import { measureName } from '../measureName'
 import { bare, said } from '../numbers'

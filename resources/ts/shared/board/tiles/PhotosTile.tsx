@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import { useState } from 'react'
+import { paint } from '../../paint'
 import { formatInstant, t } from '../../texts'
 import { Nothing, type TileProps } from './shared'
 import { LargePhoto } from './LargePhoto'
@@ -32,7 +33,7 @@ export function PhotosTile({ tile, base }: TileProps<'photos'>) {
               aspectRatio: '1',
               flexShrink: 0,
               cursor: 'pointer',
-              bgcolor: '#E9DFC8',
+              bgcolor: paint.sand,
               position: 'relative',
             }}>
             <Box
@@ -49,8 +50,8 @@ export function PhotosTile({ tile, base }: TileProps<'photos'>) {
                   left: 0,
                   right: 0,
                   bottom: 0,
-                  bgcolor: '#1d2b2ed0',
-                  color: '#fff',
+                  bgcolor: `${paint.ink}d0`,
+                  color: paint.white,
                   fontSize: '0.78rem',
                   px: 1.5,
                   py: 0.5,

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import { BarChart } from '@mui/x-charts/BarChart'
+import { paint } from '../../paint'
 import { formatNumber, t } from '../../texts'
-import { paint } from '../../theme'
 import { bare, said } from '../numbers'
 import { usePicking } from '../picks'
 import { Foot, HeardTable, Nothing, type TileProps } from './shared'
@@ -32,7 +32,7 @@ export function SpreadTile({ tile }: TileProps<'spread'>) {
                 type: 'ordinal',
                 values: names,
                 colors: a.bars.map((b) =>
-                  picked === undefined || picked === b.pick ? paint.tide : '#B9C6D4',
+                  picked === undefined || picked === b.pick ? paint.tide : paint.tidePale,
                 ),
               },
             },

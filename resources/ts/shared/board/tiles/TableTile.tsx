@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import ButtonBase from '@mui/material/ButtonBase'
+import { paint } from '../../paint'
 import { PegMark } from '../../parts/PegMark'
 import { t } from '../../texts'
 import type { Peg } from '../../types'
@@ -55,7 +56,10 @@ export function TableTile({ tile }: TileProps<'table'>) {
                 <Box
                   component="tr"
                   key={code}
-                  sx={{ borderTop: '1px solid #EFE6D2', bgcolor: picked === code ? '#FBE6DA' : undefined }}>
+                  sx={{
+                    borderTop: `1px solid ${paint.rowLine}`,
+                    bgcolor: picked === code ? paint.buoyWash : undefined,
+                  }}>
                   <Box component="th" scope="row" sx={{ textAlign: 'left', fontWeight: 500, py: 0.5 }}>
                     {mayPick ? (
                       <ButtonBase
@@ -78,7 +82,7 @@ export function TableTile({ tile }: TileProps<'table'>) {
             })}
           </tbody>
           <tfoot>
-            <Box component="tr" sx={{ borderTop: '2px solid #BFB49C' }}>
+            <Box component="tr" sx={{ borderTop: `2px solid ${paint.line2}` }}>
               <Box component="th" scope="row" sx={{ textAlign: 'left', py: 0.9 }}>
                 {t('table.all')}
               </Box>

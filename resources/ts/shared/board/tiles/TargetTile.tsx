@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
+import { paint } from '../../paint'
 import { t } from '../../texts'
-import { HEAD_FONT, paint } from '../../theme'
+import { HEAD_FONT } from '../../theme'
 import { said } from '../numbers'
 import { Foot, type TileProps } from './shared'
 
@@ -31,7 +32,7 @@ export function TargetTile({ tile }: TileProps<'target'>) {
           {said(a.value ?? 0, a)}
         </Box>
         <Box sx={{ color: 'text.secondary' }}>{t('target.of', { target: said(a.target, a) })}</Box>
-        <Box sx={{ ml: 'auto', fontWeight: 650, color: a.state === 'behind' ? '#A8360A' : paint.kelp }}>
+        <Box sx={{ ml: 'auto', fontWeight: 650, color: a.state === 'behind' ? paint.buoyDark : paint.kelp }}>
           {a.passed || (a.state === 'open' ? '' : t(`target.state.${a.state}`))}
         </Box>
       </Box>
@@ -131,7 +132,7 @@ function Stroke({
           [below ? 'top' : 'bottom']: `calc(100% + ${7 + 20 * row}px)`,
           ...(right ? { right: `calc(100% - ${at})` } : { left: at }),
           fontSize: '0.82rem',
-          color: below ? '#A8360A' : 'text.primary',
+          color: below ? paint.buoyDark : 'text.primary',
           whiteSpace: 'nowrap',
           maxWidth: right ? at : `calc(100% - ${at})`,
           overflow: 'hidden',

@@ -1,12 +1,10 @@
+import { TREND_COLOURS, paint } from '../../paint'
 import Box from '@mui/material/Box'
 import { LineChart } from '@mui/x-charts/LineChart'
 import { t } from '../../texts'
-import { paint } from '../../theme'
 import { bare, saidOr, stepEnd, stepName } from '../numbers'
 import { usePicking } from '../picks'
 import { Foot, HeardTable, Nothing, type TileProps } from './shared'
-
-const COLOURS = [paint.kelp, paint.buoy, paint.tide, '#8A6D1F', '#6B5B95', paint.brick, '#4F7F3A', '#7A7A7A']
 
 /** A measure over time; a tap on a day, week or month and the other tiles follow. */
 export function TrendTile({ tile }: TileProps<'trend'>) {
@@ -44,7 +42,8 @@ export function TrendTile({ tile }: TileProps<'trend'>) {
             data: line.values,
             label: name(line),
             color:
-              line.colour ?? (line.code === null && a.parted ? paint.line2 : COLOURS[i % COLOURS.length]!),
+              line.colour ??
+              (line.code === null && a.parted ? paint.line2 : TREND_COLOURS[i % TREND_COLOURS.length]!),
             // What stands alone between steps that are not told would not be seen.
             showMark: a.steps.length < 3 || a.least !== null,
             curve: 'linear' as const,

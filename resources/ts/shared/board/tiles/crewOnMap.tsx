@@ -6,6 +6,7 @@ import Paper from '@mui/material/Paper'
 import Typography from '@mui/material/Typography'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useRef, useState } from 'react'
+import { paint } from '../../paint'
 import { ago, t } from '../../texts'
 import { asFollowed, followedIn, type Crew } from '../crews'
 import { usePicking } from '../picks'
@@ -61,8 +62,8 @@ export function CrewCard({ crew, following, onFollow, onClose }: CardProps) {
         width: 250,
         maxWidth: 'calc(100% - 24px)',
         p: 3,
-        border: '1px solid #D8CFBC',
-        boxShadow: '0 8px 28px #1d2b2e40',
+        border: `1px solid ${paint.line}`,
+        boxShadow: `0 8px 28px ${paint.ink}40`,
       }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 2 }}>
         <Typography variant="h3" sx={{ overflowWrap: 'anywhere' }}>
