@@ -13,7 +13,7 @@ import { useProgramme } from '../ProgrammePage'
 import { BringButton } from './ImportList'
 import { ResumeImport } from './ResumeImport'
 import type { Import, Settings } from './import'
-import { Result } from './ImportResult'
+import { ImportResult } from './ImportResult'
 import { ImportReview } from './ImportReview'
 import { readAs } from './useImportSettings'
 import { keys } from '../queries/keys'
@@ -66,7 +66,7 @@ export function ImportPage() {
       />
     )
   if (i.state === 'done' || i.state === 'undone')
-    return <Result found={i} onChanged={(next) => void set(next)} />
+    return <ImportResult found={i} onChanged={(next) => void set(next)} />
   return (
     <Box
       sx={{

@@ -4,6 +4,8 @@ import { readImport, saveImportSettings } from '../queries/imports'
 import type { Import, Review, Settings } from './import'
 
 const AGAIN_MS = 700
+/** After which a save that nobody answered is tried again. */
+const LOST_MS = 3000
 
 /** As which rows, and in which coordinate system, a file was read. */
 export const readAs = ({ source, settings }: Import) =>
@@ -55,6 +57,7 @@ export function useImportSettings(
         if (!isOtherwiseBusy(e)) {
           setSaid(sentences(e))
           setBusy(false)
+          if (isLost(e)) later = window.setTimeout(() => void save(), LOST_MS)
           return
         }
         const now = await readImport(found.id).catch(() => null)
@@ -72,9 +75,13 @@ export function useImportSettings(
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [JSON.stringify(settings)])
 
-  return { settings, setSettings, review, said, setSaid, busy }
+  return { settings, setSettings, review, said, busy }
 }
 
 /** It is being read again, or something else was done with it meanwhile. */
 const isOtherwiseBusy = (e: unknown) =>
   e instanceof ApiError && e.problems.some((p) => p.code === 'intake_state')
+
+/** It was not refused: nobody was there to be asked. */
+const isLost = (e: unknown) =>
+  !(e instanceof ApiError) || e.status === 0 || e.status === 429 || e.status >= 500

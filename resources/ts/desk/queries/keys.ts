@@ -53,6 +53,7 @@ export const keys = {
     settled === undefined ? (['disputes', programme] as const) : (['disputes', programme, settled] as const),
   imports: (programme: number) => ['imports', programme] as const,
   import: (id: number) => ['import', id] as const,
+  rejectedRows: (id: number, page: number, round: number) => ['rejected-rows', id, page, round] as const,
   asked: (layer: number, record: string) => ['asked', layer, record] as const,
   askedOpen: (programme: number) => ['asked-all', programme] as const,
   maps: (programme: number) => ['maps', programme] as const,
