@@ -1,5 +1,5 @@
 import { paint } from '../../shared/paint'
-import { cornersOf } from '../../shared/form/geodesic'
+import { boxAround, padded, placesOf } from '../../shared/map/around'
 import { DRAWN_STYLE } from '../../shared/map/drawn'
 import type { MapLayer } from '../../shared/map/MapView'
 import type { Box, RecordRow } from '../../shared/types'
@@ -35,14 +35,8 @@ export const shownAt = (geometry: GeoJSON.Geometry): MapLayer => ({
 /** Around a place, or around what a record is on the ground. */
 export function extentOf(at: Spot | null, record: RecordRow | null): Box | null {
   if (!at) return null
-  const around = 0.012
-  const places = record?.geometry ? cornersOf(record.geometry) : []
-  if (places.length === 0) return [at.lon - around, at.lat - around, at.lon + around, at.lat + around]
-  const [lons, lats] = [places.map((p) => p[0]), places.map((p) => p[1])]
-  return [
-    Math.min(...lons) - 0.002,
-    Math.min(...lats) - 0.002,
-    Math.max(...lons) + 0.002,
-    Math.max(...lats) + 0.002,
-  ]
+  const shape = record?.geometry ? boxAround(placesOf(record.geometry)) : null
+  return shape && record?.geometry?.type !== 'Point'
+    ? padded(shape, 0.002, 0.002)
+    : padded([at.lon, at.lat, at.lon, at.lat], 0.012, 0.012)
 }

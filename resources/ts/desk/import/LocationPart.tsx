@@ -7,6 +7,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { paint } from '../../shared/paint'
 import { sentences } from '../../shared/api'
+import { boxAround, padded, widthOf } from '../../shared/map/around'
 import { LazyMap } from '../../shared/map/LazyMap'
 import type { MapLayer } from '../../shared/map/MapView'
 import { TextInput } from '../../shared/parts/Labelled'
@@ -315,14 +316,8 @@ export function LocationPart({
 
 /** All of the points, or where the programme works while there are none. */
 function extentOf(points: [number, number, string][], area: Box4): Box4 {
-  if (points.length === 0) return area
-  const [lons, lats] = [points.map((p) => p[0]), points.map((p) => p[1])]
-  const [w, s, e, n] = [Math.min(...lons), Math.min(...lats), Math.max(...lons), Math.max(...lats)]
+  const box = boxAround(points.map(([lon, lat]) => [lon, lat]))
+  if (!box) return area
   const least = 0.01
-  return [
-    w - (e - w < least ? least : 0),
-    Math.max(-85, s - (n - s < least ? least : 0)),
-    e + (e - w < least ? least : 0),
-    Math.min(85, n + (n - s < least ? least : 0)),
-  ]
+  return padded(box, widthOf(box) < least ? least : 0, box[3] - box[1] < least ? least : 0)
 }

@@ -4,8 +4,10 @@ import useMediaQuery from '@mui/material/useMediaQuery'
 import type { Map as MapLibre } from 'maplibre-gl'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { api } from '../../api'
+import { boxAround, placesOf, widthOf } from '../../map/around'
 import { CREWS, crewLayer } from '../../map/crewLayer'
 import { served } from '../../map/backdrop'
+import { corners } from '../../map/flyTo'
 import { LazyMap } from '../../map/LazyMap'
 import { partOf, useMapLayers } from '../../map/mapLayers'
 import { pictureOf } from '../../map/picture'
@@ -201,10 +203,10 @@ function useShown(
     }
     for (const layer of layers) {
       const feature = layer.data.features.find((f) => f.properties?.id === id)
-      const box = feature && aroundAll([{ data: { type: 'FeatureCollection', features: [feature] } }])
+      const box = feature && aroundAll([feature])
       if (!box) continue
       went.current = id
-      const [lon, lat] = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2]
+      const [lon, lat] = [box[0] + widthOf(box) / 2, (box[1] + box[3]) / 2]
       map.current?.flyTo({ center: [lon, lat], zoom: Math.max(13, map.current.getZoom()), duration: 400 })
       open(null, [{ id, lon, lat, source: layer.source }])
       return
@@ -224,9 +226,9 @@ function useFollow(
   useEffect(() => {
     if (went.current.query === query || went.current.layers === layers) return
     went.current = { query, layers }
-    const around = query ? aroundAll(layers) : whole
+    const around = query ? aroundAll(layers.flatMap((l) => l.data.features)) : whole
     if (around && map.current)
-      map.current.fitBounds([around[0], around[1], around[2], around[3]], {
+      map.current.fitBounds(corners(around), {
         padding: 50,
         maxZoom: 15,
         duration: 400,
@@ -234,19 +236,4 @@ function useFollow(
   }, [map, query, layers, whole])
 }
 
-function aroundAll(layers: { data: GeoJSON.FeatureCollection }[]): Extent | null {
-  const box: Extent = [Infinity, Infinity, -Infinity, -Infinity]
-  const take = (c: unknown): void => {
-    if (!Array.isArray(c)) return
-    if (typeof c[0] === 'number' && typeof c[1] === 'number') {
-      box[0] = Math.min(box[0], c[0])
-      box[1] = Math.min(box[1], c[1])
-      box[2] = Math.max(box[2], c[0])
-      box[3] = Math.max(box[3], c[1])
-    } else c.forEach(take)
-  }
-  for (const layer of layers)
-    for (const f of layer.data.features) if ('coordinates' in f.geometry) take(f.geometry.coordinates)
-  // What lies around the antimeridian would be framed by the whole world.
-  return box[0] === Infinity || box[2] - box[0] > 180 ? null : box
-}
+const aroundAll = (features: GeoJSON.Feature[]) => boxAround(features.flatMap((f) => placesOf(f.geometry)))
