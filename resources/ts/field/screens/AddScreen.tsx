@@ -1,31 +1,28 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import { useMemo, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import { Navigate, useNavigate, useParams, useSearchParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { AltitudeInput } from '../../shared/form/AltitudeInput'
-import { filePlaces, filesMissing, type Picked } from '../../shared/form/files'
+import { filePlaces, type Picked } from '../../shared/form/files'
 import { FilesInput } from '../../shared/form/FilesInput'
-import { measure, shapeOf } from '../../shared/form/geodesic'
 import { RecordForm, localToday } from '../../shared/form/RecordForm'
-import { compileRules, defaults, filled, type FieldProblem, type Here } from '../../shared/form/rules'
+import { defaults } from '../../shared/form/rules'
 import { t } from '../../shared/texts'
-import { useAreas } from '../areas'
 import type { Values } from '../../shared/types'
-import { db, type Draft } from '../db'
+import type { Draft } from '../db'
 import { useDraft, type Opened } from '../drafts'
+import { outgrownOf, sameAs } from '../judged'
 import { useMeta } from '../phoneState'
 import { MarkUp } from '../photos/MarkUp'
 import { prepared } from '../photos/picture'
 import { metres } from '../position'
-import { dropDraft, saveRecord } from '../save'
-import { storeTrouble } from '../storeTrouble'
-import { syncNow } from '../sync/sync'
 import { WideButton } from './WideButton'
 import { FormNotices } from './FormNotices'
 import { Head } from './Head'
 import { PlacePart } from './PlacePart'
 import { ShapePart } from './ShapePart'
+import { useRecordForm } from './useRecordForm'
 
 /** The form for a new record. It is kept as a draft with every change, so a killed app loses nothing. */
 export function AddScreen() {
@@ -60,159 +57,26 @@ function Form({
   onAnew,
 }: Omit<Opened, 'draft'> & { first: Draft; onAnew: (draft: Draft) => void }) {
   const navigate = useNavigate()
-  const [draft, setDraft] = useState(first)
-  const [problems, setProblems] = useState<FieldProblem[]>([])
-  const [refused, setRefused] = useState<string[]>([])
-  const [busy, setBusy] = useState(false)
-  const [preparing, setPreparing] = useState(0)
-  const [unkept, setUnkept] = useState(false)
-  // Once saved or thrown away nothing of this form is kept any more, whatever still comes in.
-  const over = useRef(false)
-  const work = useRef(new Set<Promise<void>>())
-  const [marking, setMarking] = useState<Picked | null>(null)
   const top = useRef<HTMLDivElement>(null)
-  const rules = useMemo(() => compileRules(layer.design, layer.value_schema, layer.rules), [layer])
+  const [marking, setMarking] = useState<Picked | null>(null)
+  const form = useRecordForm(layer, zone, first, () =>
+    requestAnimationFrame(() => top.current?.scrollTo({ top: 0 })),
+  )
+  const { draft, latest, shape, change, changeField, forget } = form
   const { geometry: kind } = layer.design
-  const areas = useAreas()
-  const shape = useMemo(
-    () => (kind === 'point' ? null : shapeOf(kind, draft.corners ?? [])),
-    [kind, draft.corners],
-  )
-  const here: Here = useMemo(
-    () => ({
-      zone,
-      ...(shape ? measure(shape) : { lon: draft.lon, lat: draft.lat }),
-      altitude: layer.design.altitude ? (draft.altitude ?? null) : null,
-      areas,
-    }),
-    [zone, shape, areas, draft.lon, draft.lat, draft.altitude, layer],
-  )
   const files = draft.photos.map((p) => ({ ...p, slot: p.slot ?? null }))
-  // What comes after a wait (a photo that was made smaller) must not undo what was typed meanwhile.
-  const latest = useRef(draft)
-  const change = (part: Partial<Draft>) => {
-    if (over.current) return
-    const next = { ...latest.current, ...part }
-    latest.current = next
-    setDraft(next)
-    db.drafts.put(next).then(
-      () => setUnkept(false),
-      () => setUnkept(true),
-    )
-  }
-  const whileWorking = (job: Promise<void>) => {
-    work.current.add(job)
-    setPreparing((n) => n + 1)
-    void job.finally(() => {
-      work.current.delete(job)
-      setPreparing((n) => n - 1)
-    })
-  }
-  const save = async () => {
-    if (busy || over.current) return
-    // A picked photo that is still being read belongs to this record.
-    while (work.current.size > 0) await Promise.allSettled(work.current)
-    const draft = latest.current
-    const files = draft.photos.map((p) => ({ ...p, slot: p.slot ?? null }))
-    const judged = rules(known(filled(draft.values)), here)
-    const unsure = judged.asks.filter((a) => draft.confirmed?.[a.field] !== draft.values[a.field])
-    const found = [
-      ...judged.problems,
-      ...unsure.map((a) => ({
-        ...a,
-        message: t('ask.first', {
-          label: layer.design.fields.find((f) => f.key === a.field)?.label ?? a.field,
-        }),
-      })),
-    ]
-    const poor =
-      draft.fix?.accuracy &&
-      layer.design.fix?.refuse_above &&
-      draft.fix.accuracy > layer.design.fix.refuse_above
-    const outside = kind === 'point' && !(Math.abs(draft.lon) <= 180 && Math.abs(draft.lat) <= 90)
-    const said = [
-      ...(draft.from ? [] : filesMissing(layer.design, files)),
-      ...(kind !== 'point' && !shape ? [t(`draw.${kind}.needed`)] : []),
-      ...(layer.design.altitude?.required && (draft.altitude ?? null) === null
-        ? [t('problem.altitude_required')]
-        : []),
-      ...(poor
-        ? [
-            t('form.fix.poor', {
-              accuracy: Math.round(draft.fix!.accuracy!),
-              wanted: layer.design.fix!.refuse_above!,
-            }),
-          ]
-        : []),
-      ...(outside ? [t('problem.position_outside_world', { lon: draft.lon, lat: draft.lat })] : []),
-    ]
-    setProblems(found)
-    setRefused(said)
-    if (found.length || said.length) {
-      requestAnimationFrame(() => top.current?.scrollTo({ top: 0 }))
-      return
-    }
-    setBusy(true)
-    over.current = true
-    try {
-      await saveRecord(layer, {
-        ...draft,
-        values: judged.values,
-        ...(outgrown.length
-          ? { outgrown: outgrown.map(([key, value]) => `${key}: ${String(value)}`).join(', ') }
-          : {}),
-      })
-    } catch (e) {
-      over.current = false
-      setBusy(false)
-      setRefused([t('form.notsaved', { why: storeTrouble(e) })])
-      return
-    }
-    // In place of the form: one does not come back to it.
-    await navigate(
-      draft.from
-        ? `/field/record/${draft.record}`
-        : draft.visited
-          ? `/field/record/${draft.visited}`
-          : '/field',
-      { replace: true },
-    )
-    void syncNow()
-  }
-  const drop = async () => {
-    over.current = true
-    await db.transaction('rw', [db.drafts, db.forms], () => dropDraft(draft.key))
-    await navigate(draft.from ? `/field/record/${draft.record}` : '/field', { replace: true })
-  }
-  const known = (values: Values): Values =>
-    Object.fromEntries(
-      Object.entries(values).filter(([key]) => layer.design.fields.some((f) => f.key === key)),
-    )
   const last = useMeta<Values>(`last-${layer.id}`)
-  // What names a record is never the same as last, and neither is what is worked out.
-  const sameAsLast = Object.fromEntries(
-    layer.design.fields
-      .filter(
-        (f) =>
-          f.key !== layer.name_field &&
-          f.kind !== 'calculated' &&
-          last?.[f.key] !== undefined &&
-          last[f.key] !== null,
-      )
-      .map((f) => [f.key, last![f.key]!]),
-  )
-  // A draft of an older app, whose form nobody kept: what today's form has no place for is shown, and goes
-  // into the note that stays here.
-  const outgrown = Object.entries(draft.values).filter(
-    ([key, value]) => value !== null && value !== '' && !layer.design.fields.some((f) => f.key === key),
-  )
   const far =
     !asked || draft.fixes_op || draft.from || kind !== 'point' || Object.keys(first.values).length === 0
       ? 0
       : metres(first, asked)
+
+  const drop = async () => {
+    await forget()
+    await navigate(draft.from ? `/field/record/${draft.record}` : '/field', { replace: true })
+  }
   const anew = async () => {
-    over.current = true
-    await db.transaction('rw', [db.drafts, db.forms], () => dropDraft(draft.key))
+    await forget()
     if (asked) onAnew(asked)
   }
   const keepMarked = (copy: Blob) => {
@@ -220,7 +84,7 @@ function Form({
     const place = filePlaces(layer.design).find((p) => p.slot === from.slot)
     setMarking(null)
     if (place && latest.current.photos.filter((f) => (f.slot ?? null) === from.slot).length >= place.most)
-      return setRefused([t('photo.mark.full', { most: place.most })])
+      return form.setRefused([t('photo.mark.full', { most: place.most })])
     change({
       photos: [
         ...latest.current.photos,
@@ -252,14 +116,14 @@ function Form({
       </Head>
       <Box ref={top} sx={{ flex: 1, overflow: 'auto', p: 4 }}>
         <FormNotices
-          unkept={unkept}
+          unkept={form.unkept}
           since={since}
-          outgrown={outgrown}
+          outgrown={outgrownOf(layer, draft)}
           far={far}
           begunAt={first.begun_at}
           accuracy={draft.fix?.accuracy}
           warnAbove={layer.design.fix?.warn_above}
-          complaints={[...refused, ...problems.map((p) => p.message)]}
+          complaints={[...form.refused, ...form.problems.map((p) => p.message)]}
           onAnew={() => void anew()}
         />
         {kind !== 'point' && (
@@ -274,11 +138,10 @@ function Form({
             place={draft}
             accuracy={draft.fix?.accuracy ?? null}
             photo={draft.photos.find((p) => p.at)?.at ?? null}
-            onMap={() =>
-              void db.drafts
-                .put(latest.current)
-                .then(() => navigate(`/field/place/${layer.id}?mend=${draft.key}`))
-            }
+            onMap={() => {
+              const at = `/field/place/${layer.id}?mend=${draft.key}`
+              void form.keepNow().then((isKept) => isKept && navigate(at))
+            }}
             onPlace={({ altitude, ...place }) =>
               change({ ...place, ...(layer.design.altitude && altitude !== undefined ? { altitude } : {}) })
             }
@@ -289,7 +152,7 @@ function Form({
             variant="outlined"
             color="inherit"
             sx={{ mb: 4, minHeight: 48 }}
-            onClick={() => change({ values: { ...latest.current.values, ...sameAsLast } })}>
+            onClick={() => change({ values: { ...latest.current.values, ...sameAs(last, layer) } })}>
             {t('form.same')}
           </Button>
         )}
@@ -304,30 +167,26 @@ function Form({
         )}
         <RecordForm
           design={layer.design}
-          rules={rules}
-          here={here}
+          rules={form.rules}
+          here={form.here}
           values={draft.values}
-          problems={problems}
+          problems={form.problems}
           look={layer.look}
           today={localToday(zone)}
           confirmed={draft.confirmed ?? {}}
-          onConfirm={(key, value) => {
-            change({ confirmed: { ...latest.current.confirmed, [key]: value } })
-            setProblems((p) => p.filter((x) => x.field !== key))
-          }}
-          onChange={(key, value) => {
-            change({ values: { ...latest.current.values, [key]: value } })
-            setProblems((p) => p.filter((x) => x.field !== key))
-          }}>
+          onConfirm={(key, value) =>
+            changeField(key, { confirmed: { ...latest.current.confirmed, [key]: value } })
+          }
+          onChange={(key, value) => changeField(key, { values: { ...latest.current.values, [key]: value } })}>
           {filePlaces(layer.design).map((place) => (
             <FilesInput
               key={place.slot ?? ''}
               place={place}
               files={files}
               onChange={(photos) => change({ photos })}
-              onRefused={setRefused}
+              onRefused={form.setRefused}
               prepare={(file) => prepared(file, edge)}
-              onWork={whileWorking}
+              onWork={form.whileWorking}
               onOpen={setMarking}
             />
           ))}
@@ -341,8 +200,8 @@ function Form({
           flex: 'none',
           bgcolor: 'background.paper',
         }}>
-        <WideButton disabled={busy || preparing > 0} onClick={save}>
-          {t(preparing > 0 ? 'form.photo.preparing' : 'form.save')}
+        <WideButton disabled={form.busy || form.preparing > 0} onClick={form.save}>
+          {t(form.preparing > 0 ? 'form.photo.preparing' : 'form.save')}
         </WideButton>
       </Box>
     </>
