@@ -15,6 +15,9 @@ final class Canvas
 {
     private const FINER = 2;
 
+    /** Pixels beside the picture, of which it is still to know. */
+    private const EDGE = 60;
+
     private GdImage $image;
 
     /** @var array<string, int> */
@@ -152,8 +155,10 @@ final class Canvas
      */
     private function points(array $places): ?array
     {
+        if ($places === [] || $this->isElsewhere($places)) {
+            return null;
+        }
         $points = [];
-        [$left, $right, $top, $bottom] = [PHP_INT_MAX, PHP_INT_MIN, PHP_INT_MAX, PHP_INT_MIN];
         $last = null;
         [$halfWidth, $halfHeight] = [($this->width * self::FINER) / 2, ($this->height * self::FINER) / 2];
         foreach ($places as [$lon, $lat]) {
@@ -162,24 +167,48 @@ final class Canvas
             $near = $last ?? $this->middleX;
             $x -= round($x - $near);
             $last = $x;
-            $px = self::whole(($x - $this->middleX) * $this->scale + $halfWidth);
-            $py = self::whole((self::y($lat) - $this->middleY) * $this->scale + $halfHeight);
-            $left = min($left, $px);
-            $right = max($right, $px);
-            $top = min($top, $py);
-            $bottom = max($bottom, $py);
-            array_push($points, $px, $py);
+            $points[] = self::whole(($x - $this->middleX) * $this->scale + $halfWidth);
+            $points[] = self::whole((self::y($lat) - $this->middleY) * $this->scale + $halfHeight);
         }
-        // A mark reaches a little beyond its place.
-        $edge = 60;
 
-        return $points === [] ||
-            $right < -$edge ||
-            $left > 2 * $halfWidth + $edge ||
-            $bottom < -$edge ||
-            $top > 2 * $halfHeight + $edge
-            ? null
-            : $points;
+        return $points;
+    }
+
+    /**
+     * Whether all of it lies beside the picture. Most of the world does, and to know it takes a tenth of what drawing
+     * it there would.
+     *
+     * @param  non-empty-list<array{float, float}>  $places
+     */
+    private function isElsewhere(array $places): bool
+    {
+        [$west, $south] = [$east, $north] = $places[0];
+        foreach ($places as [$lon, $lat]) {
+            if ($lon < $west) {
+                $west = $lon;
+            } elseif ($lon > $east) {
+                $east = $lon;
+            }
+            if ($lat < $south) {
+                $south = $lat;
+            } elseif ($lat > $north) {
+                $north = $lat;
+            }
+        }
+        // Parts of the world; a mark reaches a little beyond its place.
+        $beyondX = (($this->width * self::FINER) / 2 + self::EDGE) / $this->scale;
+        $beyondY = (($this->height * self::FINER) / 2 + self::EDGE) / $this->scale;
+        if (self::y($north) > $this->middleY + $beyondY || self::y($south) < $this->middleY - $beyondY) {
+            return true;
+        }
+        // What spans more may go across the antimeridian, and lie on both sides of the picture.
+        if ($east - $west >= 180) {
+            return false;
+        }
+        $first = self::x($places[0][0]);
+        $moved = $this->middleX + round($first - $this->middleX);
+
+        return self::x($west) - $moved > $beyondX || self::x($east) - $moved < -$beyondX;
     }
 
     /** GD reckons with 32 bits: what lies that far off is drawn at the edge of what it knows. */
