@@ -85,6 +85,41 @@ it('knows no edge at the antimeridian', function (): void {
     expect(min($columns))->toBeLessThan(240)->and(max($columns))->toBeGreaterThan(240);
 });
 
+/* Source of the places: common knowledge of the world, from memory. */
+it('shows land where there is land, in a part of the world and in all of it', function (
+    float $lon,
+    float $lat,
+    bool $isLand,
+): void {
+    $map = $this->mapOf($this->nests, $this->red);
+    $colourAt = static fn (GdImage $image, float $x, float $y): string => sprintf(
+        '#%06X',
+        imagecolorat($image, (int) round($x), (int) round($y)),
+    );
+    $wanted = $isLand ? '#EDE6D2' : '#CFDDDD';
+    $map->update(['extent' => [$lon - 2, $lat - 1, $lon > 178 ? $lon - 358 : $lon + 2, $lat + 1]]);
+    expect($colourAt(($this->of)($map), 240, 135))->toBe($wanted);
+    // All of it, 480 pixels from -180 to 180.
+    $map->update(['extent' => [-180, -20, 180, 20]]);
+    $y = 135 - asinh(tan(deg2rad($lat))) / M_PI * 240;
+    if ($y > 2 && $y < 268) {
+        expect($colourAt(($this->of)($map), ($lon + 180) / 360 * 480, $y))->toBe($wanted);
+    }
+})->with([
+    'the middle of Spain' => [-4.5, 39.5, true],
+    'inland of Dakar' => [-14.5, 14.6, true],
+    'Mali' => [-3.5, 18.5, true],
+    'the Congo' => [23.5, -3.5, true],
+    'Kazakhstan' => [67.5, 48.0, true],
+    'the middle of Siberia' => [105.0, 62.0, true],
+    'Chukotka, beyond 180' => [-175.5, 66.6, true],
+    'Brazil' => [-52.5, -10.0, true],
+    'the middle of Australia' => [134.0, -24.5, true],
+    'the middle of the Atlantic' => [-35.0, 25.0, false],
+    'the middle of the Pacific' => [-140.0, -25.0, false],
+    'beside the antimeridian' => [179.5, 5.0, false],
+]);
+
 it('shows nothing of a layer that the viewer may not see, and is another one when a record comes', function (): void {
     $closed = $this->layer($this->field, ['title' => 'Dens', 'rights' => ['public' => ['see' => false]]]);
     $this->sync($this->head, [$this->add($closed, [

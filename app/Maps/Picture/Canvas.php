@@ -9,13 +9,13 @@ use PinYard\Geo\Box;
 
 /**
  * A small picture in Web Mercator, drawn twice as large as it is given out, so that edges are smooth. Everything is
- * drawn where it lies nearest to the middle of the picture: the antimeridian is no edge.
+ * drawn wherever the picture shows it: the antimeridian is no edge.
  */
 final class Canvas
 {
     private const FINER = 2;
 
-    /** Pixels beside the picture, of which it is still to know. */
+    /** Pixels beside the picture: a mark reaches a little beyond its place. */
     private const EDGE = 60;
 
     private GdImage $image;
@@ -85,47 +85,39 @@ final class Canvas
     public function area(array $rings, string $colour, float $opacity, ?string $inHoles = null): void
     {
         foreach ($rings as $i => $ring) {
-            $points = $this->points($ring);
-            if ($points === null || count($points) < 6 || ($i > 0 && $inHoles === null)) {
+            if ($i > 0 && $inHoles === null) {
                 continue;
             }
             $ink = $i === 0 ? $this->colour($colour, $opacity) : $this->colour((string) $inHoles, 1);
-            imagefilledpolygon($this->image, $points, $ink);
+            foreach ($this->shown($ring) as $points) {
+                if (count($points) >= 6) {
+                    imagefilledpolygon($this->image, $points, $ink);
+                }
+            }
         }
     }
 
     /** @param  list<array{float, float}>  $line */
     public function line(array $line, string $colour, float $width, float $opacity = 1): void
     {
-        $points = $this->points($line);
-        if ($points === null) {
-            return;
-        }
         imagesetthickness($this->image, max(1, (int) round($width * self::FINER)));
         $ink = $this->colour($colour, $opacity);
-        for ($i = 2, $n = count($points); $i < $n; $i += 2) {
-            imageline($this->image, $points[$i - 2], $points[$i - 1], $points[$i], $points[$i + 1], $ink);
+        foreach ($this->shown($line) as $points) {
+            for ($i = 2, $n = count($points); $i < $n; $i += 2) {
+                imageline($this->image, $points[$i - 2], $points[$i - 1], $points[$i], $points[$i + 1], $ink);
+            }
         }
     }
 
     /** @param  float  $radius  pixels of what is given out */
     public function dot(float $lon, float $lat, float $radius, string $colour, float $opacity = 1): void
     {
-        $points = $this->points([[$lon, $lat]]);
-        if ($points === null) {
-            return;
-        }
         $side = (int) round(2 * $radius * self::FINER);
-        $edge = 2 * self::FINER;
-        imagefilledellipse(
-            $this->image,
-            $points[0],
-            $points[1],
-            $side + $edge,
-            $side + $edge,
-            $this->colour('#FFFFFF', $opacity),
-        );
-        imagefilledellipse($this->image, $points[0], $points[1], $side, $side, $this->colour($colour, $opacity));
+        $edge = $side + 2 * self::FINER;
+        foreach ($this->shown([[$lon, $lat]]) as [$x, $y]) {
+            imagefilledellipse($this->image, $x, $y, $edge, $edge, $this->colour('#FFFFFF', $opacity));
+            imagefilledellipse($this->image, $x, $y, $side, $side, $this->colour($colour, $opacity));
+        }
     }
 
     public function png(): string
@@ -150,65 +142,60 @@ final class Canvas
     }
 
     /**
+     * Where a shape is in the picture: mostly nowhere, or once; again where the picture goes around the world.
+     *
      * @param  list<array{float, float}>  $places
-     * @return list<int>|null x and y in turns; null where nothing of it is in the picture
+     * @return list<non-empty-list<int>> x and y in turns
      */
-    private function points(array $places): ?array
+    private function shown(array $places): array
     {
-        if ($places === [] || $this->isElsewhere($places)) {
-            return null;
-        }
-        $points = [];
-        $last = null;
         [$halfWidth, $halfHeight] = [($this->width * self::FINER) / 2, ($this->height * self::FINER) / 2];
-        foreach ($places as [$lon, $lat]) {
+        if ($places === [] || $this->isFurther($places, ($halfHeight + self::EDGE) / $this->scale)) {
+            return [];
+        }
+        // Parts of the world's width, each place near the one before, as what is drawn goes on over the antimeridian.
+        $xs = [];
+        $west = $east = $last = self::x($places[0][0]);
+        foreach ($places as [$lon]) {
             $x = self::x($lon);
-            // The first goes to where the picture is, the others stay with it.
-            $near = $last ?? $this->middleX;
-            $x -= round($x - $near);
-            $last = $x;
-            $points[] = self::whole(($x - $this->middleX) * $this->scale + $halfWidth);
-            $points[] = self::whole((self::y($lat) - $this->middleY) * $this->scale + $halfHeight);
+            $last = $x - round($x - $last);
+            $xs[] = $last;
+            $west = min($west, $last);
+            $east = max($east, $last);
+        }
+        $beyond = ($halfWidth + self::EDGE) / $this->scale;
+        $first = (int) ceil($this->middleX - $beyond - $east);
+        $shown = [];
+        for ($around = $first; $around <= $this->middleX + $beyond - $west; $around++) {
+            $points = [];
+            foreach ($xs as $i => $x) {
+                $points[] = self::whole(($x + $around - $this->middleX) * $this->scale + $halfWidth);
+                $points[] = self::whole((self::y($places[$i][1]) - $this->middleY) * $this->scale + $halfHeight);
+            }
+            $shown[] = $points;
         }
 
-        return $points;
+        return $shown;
     }
 
     /**
-     * Whether all of it lies beside the picture. Most of the world does, and to know it takes a tenth of what drawing
-     * it there would.
+     * Whether all of it lies north or south of the picture, as most of the world does.
      *
      * @param  non-empty-list<array{float, float}>  $places
+     * @param  float  $beyond  from the picture's middle, in parts of the world's width
      */
-    private function isElsewhere(array $places): bool
+    private function isFurther(array $places, float $beyond): bool
     {
-        [$west, $south] = [$east, $north] = $places[0];
-        foreach ($places as [$lon, $lat]) {
-            if ($lon < $west) {
-                $west = $lon;
-            } elseif ($lon > $east) {
-                $east = $lon;
-            }
+        $south = $north = $places[0][1];
+        foreach ($places as [, $lat]) {
             if ($lat < $south) {
                 $south = $lat;
             } elseif ($lat > $north) {
                 $north = $lat;
             }
         }
-        // Parts of the world; a mark reaches a little beyond its place.
-        $beyondX = (($this->width * self::FINER) / 2 + self::EDGE) / $this->scale;
-        $beyondY = (($this->height * self::FINER) / 2 + self::EDGE) / $this->scale;
-        if (self::y($north) > $this->middleY + $beyondY || self::y($south) < $this->middleY - $beyondY) {
-            return true;
-        }
-        // What spans more may go across the antimeridian, and lie on both sides of the picture.
-        if ($east - $west >= 180) {
-            return false;
-        }
-        $first = self::x($places[0][0]);
-        $moved = $this->middleX + round($first - $this->middleX);
 
-        return self::x($west) - $moved > $beyondX || self::x($east) - $moved < -$beyondX;
+        return self::y($north) > $this->middleY + $beyond || self::y($south) < $this->middleY - $beyond;
     }
 
     /** GD reckons with 32 bits: what lies that far off is drawn at the edge of what it knows. */

@@ -23,6 +23,9 @@ final class MapPicture
 {
     private const KEPT = 'pictures';
 
+    /** Counted on when a picture of the same things is drawn otherwise: those that are kept are of the way before. */
+    private const WAY = 2;
+
     /** Pixels. */
     private const WIDTH = 480;
 
@@ -61,7 +64,7 @@ final class MapPicture
     public function response(Request $request): Response
     {
         $state = implode('|', [
-            'picture',
+            'picture '.self::WAY,
             config('app.version'),
             json_encode($this->extent->toArray()),
             Backdrops::version(),
