@@ -1,7 +1,7 @@
 // Makes the backdrop of the whole world, public/backdrop/world.json, of Natural Earth's land and borders (world-atlas).
 import { geoEquirectangular } from 'd3-geo'
 import { geoProject } from 'd3-geo-projection'
-import { readFileSync, writeFileSync } from 'node:fs'
+import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { feature, mesh } from 'topojson-client'
 
@@ -43,7 +43,8 @@ const features = [
   as('seam', seamsOf(pieces)),
   as('border', cut(mesh(countries, countries.objects.countries, (a, b) => a !== b))),
 ]
-writeFileSync(
-  new URL('../../public/backdrop/world.json', import.meta.url),
-  JSON.stringify({ type: 'FeatureCollection', features }),
-)
+// Whoever reads it meanwhile reads the one before, whole.
+const to = new URL('../../public/backdrop/world.json', import.meta.url)
+const beside = new URL(`../../public/backdrop/.world.${process.pid}`, import.meta.url)
+writeFileSync(beside, JSON.stringify({ type: 'FeatureCollection', features }))
+renameSync(beside, to)

@@ -115,6 +115,8 @@ it('shows land where there is land, in a part of the world and in all of it', fu
     'Chukotka, beyond 180' => [-175.5, 66.6, true],
     'Brazil' => [-52.5, -10.0, true],
     'the middle of Australia' => [134.0, -24.5, true],
+    'inland of Antarctica' => [90.0, -78.0, true],
+    'the Ross Sea' => [-170.0, -74.0, false],
     'the middle of the Atlantic' => [-35.0, 25.0, false],
     'the middle of the Pacific' => [-140.0, -25.0, false],
     'beside the antimeridian' => [179.5, 5.0, false],

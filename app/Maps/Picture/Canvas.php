@@ -153,15 +153,20 @@ final class Canvas
         if ($places === [] || $this->isFurther($places, ($halfHeight + self::EDGE) / $this->scale)) {
             return [];
         }
-        // Parts of the world's width, each place near the one before, as what is drawn goes on over the antimeridian.
+        // Parts of the world's width. A side goes the shorter way, as over the antimeridian; one that goes all around,
+        // as where land was cut at a pole, does that.
         $xs = [];
-        $west = $east = $last = self::x($places[0][0]);
+        $turns = 0.0;
+        $before = $west = $east = self::x($places[0][0]);
         foreach ($places as [$lon]) {
             $x = self::x($lon);
-            $last = $x - round($x - $last);
-            $xs[] = $last;
-            $west = min($west, $last);
-            $east = max($east, $last);
+            if (abs($x - $before) < 1 - 1e-9) {
+                $turns -= round($x - $before);
+            }
+            $before = $x;
+            $xs[] = $x + $turns;
+            $west = min($west, $x + $turns);
+            $east = max($east, $x + $turns);
         }
         $beyond = ($halfWidth + self::EDGE) / $this->scale;
         $first = (int) ceil($this->middleX - $beyond - $east);
