@@ -8,6 +8,10 @@ define('LARAVEL_START', microtime(true));
 
 require __DIR__.'/../vendor/autoload.php';
 
+if (App\Http\Polls\ShortWay::answers($_SERVER, $_COOKIE)) {
+    return;
+}
+
 // Laravel parses a JSON body while it makes the request, before anybody was asked who sends it. So it does not learn
 // here that the
 // body is JSON; App\Http\Middleware\ReadJson measures and parses it, once that is known.

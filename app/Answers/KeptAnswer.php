@@ -71,17 +71,33 @@ final readonly class KeptAnswer
      */
     public static function unlessKnown(Request $request, string $asked, \Closure $answer): JsonResponse|Response
     {
-        $asked .= self::shape();
-        $tag = $request->headers->has('If-None-Match') ? KeptFiles::get(self::TOLD, $asked) : null;
-        if ($tag !== null && self::knows($request, $tag)) {
-            return new Response('', 304, self::headers($tag));
+        $known = self::known($asked, $request->headers->get('If-None-Match'));
+        if ($known !== null) {
+            return new Response('', 304, self::headers($known));
         }
         $made = $answer();
-        if ($made->tag !== $tag) {
-            KeptFiles::put(self::TOLD, $asked, $made->tag);
+        if ($made->tag !== self::tagTold($asked)) {
+            KeptFiles::put(self::TOLD, $asked.self::shape(), $made->tag);
         }
 
         return $made->response($request);
+    }
+
+    /**
+     * The tag of what was answered to just this, where it is one of those that somebody has.
+     *
+     * @param  string|null  $has  what they name (If-None-Match)
+     */
+    public static function known(string $asked, ?string $has): ?string
+    {
+        $tag = $has === null ? null : self::tagTold($asked);
+
+        return $tag !== null && self::isAmong($tag, (string) $has) ? $tag : null;
+    }
+
+    private static function tagTold(string $asked): ?string
+    {
+        return KeptFiles::get(self::TOLD, $asked.self::shape());
     }
 
     /** The answer before it is packed. */
@@ -127,13 +143,13 @@ final readonly class KeptAnswer
     {
         $headers = self::headers($this->tag);
 
-        return self::knows($request, $this->tag)
+        return self::isAmong($this->tag, (string) $request->header('If-None-Match'))
             ? new Response('', 304, $headers)
             : JsonResponse::fromJsonString(($this->body)(), 200, $headers);
     }
 
     /** @return array<string, string> */
-    private static function headers(string $tag): array
+    public static function headers(string $tag): array
     {
         return ['ETag' => "\"$tag\"", 'Cache-Control' => 'no-cache, private'];
     }
@@ -148,9 +164,9 @@ final readonly class KeptAnswer
      * Weakly (RFC 9110, 13.1.2): a server that packs the answer on its way out makes the tag weak, and it is the same
      * answer.
      */
-    private static function knows(Request $request, string $tag): bool
+    private static function isAmong(string $tag, string $named): bool
     {
-        foreach (explode(',', (string) $request->header('If-None-Match')) as $one) {
+        foreach (explode(',', $named) as $one) {
             $one = trim($one);
             if ($one === '*' || preg_replace('/^W\//', '', $one) === "\"$tag\"") {
                 return true;

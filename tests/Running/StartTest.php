@@ -67,6 +67,37 @@ it(
             ->and(json_decode((string) $http->get('/api/v1/programmes')->getBody(), true))
             ->toBe([]);
 
+        // Who asks again is told by the short way just what the long way tells (App\Http\Polls\ShortWay).
+        $make = static fn (string $path, array $what): array => json_decode((string) $http->post("/api/v1/$path", [
+            'json' => $what,
+            'headers' => ['X-XSRF-TOKEN' => urldecode(
+                (string) $http->getConfig('cookies')->getCookieByName('XSRF-TOKEN')?->getValue(),
+            )],
+        ])->getBody(), true);
+        $programme = $make('programmes', ['name' => 'P', 'time_zone' => 'UTC', 'area' => [-1, -1, 1, 1]])['id'];
+        $board = $make("programmes/$programme/boards", ['title' => 'B', 'audience' => 'link', 'tiles' => []]);
+        foreach (["boards/{$board['id']}/answers", 'open/boards/'.basename($board['address'])] as $path) {
+            $ask = static fn (array $more) => $http->get("/api/v1/$path", [
+                'headers' => ['Pin-Yard-Language' => 'de'] + $more,
+            ]);
+            $has = ['If-None-Match' => $ask([])->getHeaderLine('ETag')];
+            [$short, $long] = [$ask($has), $ask($has + ['Authorization' => 'Basic x'])];
+            [$told, $same] = [$short->getHeaders(), $long->getHeaders()];
+            // The framework writes a date of its own, after the tag; nginx writes it before where nobody has.
+            $at = static fn (array $of, string $name): int => (int) array_search($name, array_keys($of), true);
+            expect($at($told, 'Date'))->toBeLessThan($at($told, 'ETag'))
+                ->and($at($same, 'Date'))->toBeGreaterThan($at($same, 'ETag'));
+            unset($told['Date'], $same['Date']);
+            expect($short->getStatusCode())->toBe(304)
+                ->and($long->getStatusCode())->toBe(304)
+                ->and($told)->toEqualCanonicalizing($same)
+                ->and((string) $short->getBody())->toBe('');
+            // Nobody who is not signed in is told anything of what is no link.
+            $answer = (new Client(['base_uri' => $http->getConfig('base_uri'), 'http_errors' => false]))
+                ->get("/api/v1/$path", ['headers' => ['Pin-Yard-Language' => 'de'] + $has]);
+            expect($answer->getStatusCode())->toBe(str_starts_with($path, 'open/') ? 304 : 401);
+        }
+
         // The database lets nobody in without a password over TCP; what is kept is for its owner alone; root's rights
         // are not taken along.
         $tcp = new Process([

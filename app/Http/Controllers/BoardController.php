@@ -9,11 +9,11 @@ use App\Boards\BoardAnswers;
 use App\Boards\BoardDraft;
 use App\Boards\BoardPicks;
 use App\Boards\BoardSources;
-use App\Boards\BoardState;
 use App\Boards\Measurable;
 use App\Boards\QuestionTiles;
 use App\Boards\TilesOfBoard;
 use App\Documents\MergedInput;
+use App\Http\Polls\Asked;
 use App\Http\Requests\SaveBoard;
 use App\Models\Board;
 use App\Models\Layer;
@@ -193,13 +193,13 @@ final class BoardController
 
         return KeptAnswer::unlessKnown(
             $request,
-            implode('|', [
-                'board',
-                BoardState::forPerson($board, $person) ?? abort(404),
-                $asked->key(),
+            Asked::board(
+                $person,
+                $board,
+                $asked,
                 (string) $request->query('on'),
                 (string) $request->query('by'),
-            ]),
+            ) ?? abort(404),
             static fn (): KeptAnswer => BoardAnswers::of(self::sources($request, $board), $asked),
         );
     }

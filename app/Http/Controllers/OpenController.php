@@ -8,11 +8,10 @@ use App\Answers\KeptAnswer;
 use App\Boards\BoardAnswers;
 use App\Boards\BoardPicks;
 use App\Boards\BoardSources;
-use App\Boards\BoardState;
 use App\Boards\TilesOfBoard;
+use App\Http\Polls\Asked;
 use App\Maps\MapPage;
 use App\Maps\Picture\MapPicture;
-use App\Maps\SharedMapState;
 use App\Models\Map;
 use App\Publish\GatePage;
 use App\Rights\Viewer;
@@ -38,7 +37,7 @@ final class OpenController
     {
         return KeptAnswer::unlessKnown(
             $request,
-            'map|'.(SharedMapState::of($token, MapPage::asked($request)) ?? abort(404)),
+            Asked::sharedMap($token, MapPage::asked($request)) ?? abort(404),
             static fn (): KeptAnswer => self::page($token, $request)->kept(),
         );
     }
@@ -159,7 +158,7 @@ final class OpenController
 
         return KeptAnswer::unlessKnown(
             $request,
-            'board|'.(BoardState::forLink($token) ?? abort(404)).'|'.$asked->key(),
+            Asked::sharedBoard($token, $asked) ?? abort(404),
             static fn (): KeptAnswer => BoardAnswers::of(BoardSources::forLink($token) ?? abort(404), $asked),
         );
     }

@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Answers\KeptAnswer;
 use App\Audit\Audit;
+use App\Http\Polls\Asked;
 use App\Http\Problems;
 use App\Models\User;
-use App\OneTrip;
 use App\People\KnownDevice;
 use App\People\Passwords;
 use App\People\SecondFactor;
@@ -17,7 +18,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
-use Illuminate\Support\Facades\DB;
 use OpenApi\Attributes as OA;
 use PinYard\Problem;
 
@@ -88,7 +88,7 @@ final class SessionController
         KnownDevice::remember($request, $user->email);
         Audit::note(null, 'sign_in', ['name' => $user->name, 'from' => $request->ip()], $user);
 
-        return $this->show($request);
+        return new JsonResponse(self::told($user, SignedIn::roles($user)));
     }
 
     #[
@@ -102,14 +102,29 @@ final class SessionController
                     description: 'The person',
                     content: new OA\JsonContent(ref: '#/components/schemas/Me'),
                 ),
+                new OA\Response(response: 304, description: 'Nothing has changed'),
             ],
         ),
     ]
-    public function show(Request $request): JsonResponse
+    public function show(Request $request): JsonResponse|Response
     {
         $user = SignedIn::of($request);
+        $roles = SignedIn::roles($user);
 
-        return new JsonResponse([
+        return KeptAnswer::unlessKnown(
+            $request,
+            Asked::me($user, $roles),
+            static fn (): KeptAnswer => KeptAnswer::told(self::told($user, $roles)),
+        );
+    }
+
+    /**
+     * @param  list<\stdClass>  $roles
+     * @return array<string, mixed>
+     */
+    private static function told(User $user, array $roles): array
+    {
+        return [
             'id' => $user->id,
             'name' => $user->name,
             'email' => $user->email,
@@ -117,12 +132,8 @@ final class SessionController
             'second_demanded' => $user->second_demanded,
             'unwanted_mails' => $user->unwanted_mails ?? [],
             'language' => $user->language,
-            // No models: every screen asks for this, and most of the answer's time went into making them.
-            'roles' => OneTrip::of(
-                static fn (): array => DB::table('members')->where('user_id', $user->id)->orderBy('id')
-                    ->get(['programme_id as programme', 'role'])->all(),
-            ),
-        ]);
+            'roles' => $roles,
+        ];
     }
 
     #[

@@ -14,13 +14,21 @@ final class SecurityHeaders
     public function handle(Request $request, Closure $next): Response
     {
         $response = $next($request);
-        $response->headers->set('X-Content-Type-Options', 'nosniff');
-        $response->headers->set('Content-Security-Policy', "default-src 'none'; frame-ancestors 'none'");
-        $response->headers->set('Referrer-Policy', 'same-origin');
-        if ($request->isSecure()) {
-            $response->headers->set('Strict-Transport-Security', 'max-age=31536000');
-        }
+        $response->headers->add(self::of($request->isSecure()));
 
         return $response;
+    }
+
+    /**
+     * @param  bool  $isSecure  whether it was asked over TLS
+     * @return array<string, string>
+     */
+    public static function of(bool $isSecure): array
+    {
+        return [
+            'X-Content-Type-Options' => 'nosniff',
+            'Content-Security-Policy' => "default-src 'none'; frame-ancestors 'none'",
+            'Referrer-Policy' => 'same-origin',
+        ] + ($isSecure ? ['Strict-Transport-Security' => 'max-age=31536000'] : []);
     }
 }
