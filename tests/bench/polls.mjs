@@ -1,6 +1,7 @@
 // What a server answers a second to screens that ask again and again, four clients at once, nothing having changed:
 // a board at the desk and behind its link, a map behind its link, and who is signed in. Browsers send the tag they
-// have, so do these, and they are told by the short way (App\Http\Polls\ShortWay). The raw limit is GET /health, which goes through the same server, the same PHP and one query.
+// have, so do these, and they are told by the short way (App\Http\Polls\ShortWay). The raw limit is GET /health, which
+// goes through the same server, the same PHP and one query.
 //   node tests/bench/polls.mjs http://127.0.0.1:8620
 import http from 'node:http'
 import { request } from 'playwright'
