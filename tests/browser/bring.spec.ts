@@ -55,7 +55,13 @@ test('a table with addresses and coordinates mixed is looked at, landed, mended 
   await expect(page.getByText('56 rows are ready')).toBeVisible()
   await sound(page, 'the review')
   await page.getByLabel('Title of the layer').fill('Lights by the sea')
-  await page.getByRole('button', { name: 'Land 56 rows as a new layer' }).click()
+  // A landing that did not get there is said, and tried again; one whose answer was lost has landed all the same.
+  const landing = page.getByRole('button', { name: 'Land 56 rows as a new layer' })
+  await page.route('**/land', (route) => route.abort(), { times: 1 })
+  await landing.click()
+  await expect(page.getByRole('alert').filter({ hasText: /cannot be reached/ })).toBeVisible()
+  await page.route('**/land', (route) => route.fetch().then(() => route.abort()), { times: 1 })
+  await landing.click()
   await expect(page.getByRole('heading', { name: 'Landed in Lights by the sea' })).toBeVisible({
     timeout: 60_000,
   })
@@ -76,6 +82,9 @@ test('a table with addresses and coordinates mixed is looked at, landed, mended 
   await expect(rows).toHaveCount(3)
   await rows.nth(0).getByRole('button').click()
   await page.getByLabel('Search a place').fill('Over Hill')
+  await page.route('**/places?q=*', (route) => route.abort(), { times: 1 })
+  await page.getByRole('button', { name: 'Find' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: /cannot be reached/ })).toBeVisible()
   await page.getByRole('button', { name: 'Find' }).click()
   await page.getByRole('button', { name: 'Take', exact: true }).first().click()
   await expect(rows).toHaveCount(2)
