@@ -12,15 +12,12 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Sheet } from '../../shared/parts/Sheet'
 import { ago, t } from '../../shared/texts'
-import type { Api } from '../../shared/types'
 import { Address } from '../people/Address'
 import { Invite } from '../people/Invite'
 import { Leave } from '../people/Leave'
 import { CrewsNow } from './CrewsNow'
 import { useProgramme } from '../ProgrammePage'
 import { groupsOf, peopleOf } from '../queries/programmes'
-
-export type Person = Api['Person']
 
 /** Who goes out, what their phones last said, and the address of the field app. */
 export function Collect() {

@@ -10,7 +10,7 @@ import { Problems } from '../../shared/parts/Problems'
 import { Segments } from '../../shared/parts/Segments'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
-import type { Person } from './Collect'
+import type { Api } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
 import { keys } from '../queries/keys'
 import { trailsOf } from '../queries/plan'
@@ -36,7 +36,7 @@ const STYLE = [
   },
 ]
 /** Where the phones that share it are, when they were heard, and the ways they went. */
-export function CrewsNow({ people }: { people: Person[] }) {
+export function CrewsNow({ people }: { people: Api['Person'][] }) {
   const programme = useProgramme()
   const [span, setSpan] = useState<Span>('today')
   const trails = useQuery({

@@ -2,12 +2,11 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import Typography from '@mui/material/Typography'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { QRCodeSVG } from 'qrcode.react'
 import { useState, type FormEvent } from 'react'
-import { paint } from '../../shared/paint'
 import { TextInput } from '../../shared/parts/Labelled'
 import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
+import { QrCode } from '../../shared/parts/QrCode'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import type { Api } from '../../shared/types'
@@ -92,16 +91,7 @@ export function SecondFactor() {
 function Secret({ begun }: { begun: Api['SecondBegun'] }) {
   return (
     <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap', alignItems: 'start' }}>
-      <Box
-        sx={{
-          bgcolor: paint.white,
-          p: 2,
-          border: `1px solid ${paint.line}`,
-          borderRadius: 1.5,
-          lineHeight: 0,
-        }}>
-        <QRCodeSVG value={begun.address} size={148} title={t('second.qr')} />
-      </Box>
+      <QrCode value={begun.address} size={148} title={t('second.qr')} />
       <Box sx={{ flex: '1 1 160px', minWidth: 0 }}>
         <Typography variant="body2" color="text.secondary">
           {t('second.byhand')}
