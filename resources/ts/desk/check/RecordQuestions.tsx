@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import MuiLink from '@mui/material/Link'
 import Typography from '@mui/material/Typography'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { TextInput } from '../../shared/parts/Labelled'
@@ -111,6 +111,7 @@ export function AskedAll() {
 }
 
 function Line({ asked, mayClose, onClosed }: { asked: AskedRow; mayClose: boolean; onClosed: () => void }) {
+  const closing = useMutation({ mutationFn: () => closeQuestion(asked.id), onSuccess: onClosed })
   return (
     <Box sx={{ borderLeft: '3px solid', borderColor: 'divider', pl: 3, display: 'grid', gap: 1 }}>
       <Typography variant="body2" color="text.secondary">
@@ -136,11 +137,13 @@ function Line({ asked, mayClose, onClosed }: { asked: AskedRow; mayClose: boolea
             size="small"
             variant="outlined"
             color="inherit"
-            onClick={() => void closeQuestion(asked.id).then(onClosed)}>
+            disabled={closing.isPending}
+            onClick={() => closing.mutate()}>
             {t('asked.close')}
           </Button>
         </Box>
       )}
+      <Problems error={closing.error} />
     </Box>
   )
 }

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import LinearProgress from '@mui/material/LinearProgress'
 import Typography from '@mui/material/Typography'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { Link, useParams } from 'react-router'
 import { Problems } from '../../shared/parts/Problems'
@@ -38,6 +38,7 @@ export function ImportPage() {
     await client.cancelQueries({ queryKey: key })
     client.setQueryData(key, next)
   }
+  const stopping = useMutation({ mutationFn: cancelImport, onSuccess: set })
   const i = found.data
   const landed = i?.state === 'done' || i?.state === 'undone'
   useEffect(() => {
@@ -112,9 +113,10 @@ export function ImportPage() {
               {t('bring.leave')}
             </Typography>
           )}
-          <Button variant="outlined" onClick={() => void cancelImport(i.id).then(set)}>
+          <Button variant="outlined" disabled={stopping.isPending} onClick={() => stopping.mutate(i.id)}>
             {t('bring.stop')}
           </Button>
+          <Problems error={stopping.error} />
         </Sheet>
       ) : (
         <Sheet tone="warn">

@@ -26,15 +26,20 @@ export function MarkUp({
   const [kind, setKind] = useState<Sign['kind']>('arrow')
   const [signs, setSigns] = useState<Sign[]>([])
   const [going, setGoing] = useState<Sign | null>(null)
+  const [making, setMaking] = useState(false)
+  const [trouble, setTrouble] = useState<'unread' | 'failed' | null>(null)
   const canvas = useRef<HTMLCanvasElement | null>(null)
   useEffect(() => {
     let made: ImageBitmap | null = null
     let gone = false
-    void createImageBitmap(blob).then((bitmap) => {
-      made = bitmap
-      if (gone) bitmap.close()
-      else setPicture(bitmap)
-    })
+    createImageBitmap(blob).then(
+      (bitmap) => {
+        made = bitmap
+        if (gone) bitmap.close()
+        else setPicture(bitmap)
+      },
+      () => !gone && setTrouble('unread'),
+    )
     return () => {
       gone = true
       made?.close()
@@ -67,6 +72,16 @@ export function MarkUp({
     )
       setSigns([...signs, going])
     setGoing(null)
+  }
+  // Tapped twice it is one copy.
+  const keep = async () => {
+    setMaking(true)
+    try {
+      onDone(await asJpeg(canvas.current!, blob))
+    } catch {
+      setTrouble('failed')
+      setMaking(false)
+    }
   }
   return (
     <Dialog fullScreen open onClose={onClose} aria-label={t('photo.mark')}>
@@ -129,10 +144,14 @@ export function MarkUp({
           )}
         </Box>
         <Box sx={{ p: 3.5, display: 'grid', gap: 2, flex: 'none' }}>
-          <Box sx={{ textAlign: 'center', color: 'text.secondary' }}>{t('photo.mark.hint')}</Box>
-          <WideButton
-            disabled={signs.length === 0}
-            onClick={() => void asJpeg(canvas.current!, blob).then(onDone)}>
+          {trouble ? (
+            <Box role="alert" sx={{ textAlign: 'center', color: 'error.main', fontWeight: 650 }}>
+              {t(`photo.mark.${trouble}`)}
+            </Box>
+          ) : (
+            <Box sx={{ textAlign: 'center', color: 'text.secondary' }}>{t('photo.mark.hint')}</Box>
+          )}
+          <WideButton disabled={signs.length === 0 || making} onClick={() => void keep()}>
             {t('photo.mark.keep')}
           </WideButton>
         </Box>
