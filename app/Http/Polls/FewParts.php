@@ -40,6 +40,8 @@ final class FewParts extends Container
         /** @var Application|null $whole none yet where a request has just come */
         $whole = Facade::getFacadeApplication();
         $parts = new self($config, $storage);
+        // As the framework sets it: what is told by the clock is told by the same.
+        date_default_timezone_set((string) $parts->make('config')->get('app.timezone', 'UTC'));
         self::standIn($parts, $parts);
         try {
             return $work($parts);

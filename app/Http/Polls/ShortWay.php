@@ -44,7 +44,10 @@ final class ShortWay
      */
     public static function answers(array $server, array $cookies): bool
     {
-        if (! isset($server['HTTP_IF_NONE_MATCH'])) {
+        $address = $server['REQUEST_URI'] ?? null;
+        // Most requests ask for something else, and are not to be held up.
+        if (! isset($server['HTTP_IF_NONE_MATCH']) || ! is_string($address)
+            || self::question($address, $cookies, null) === null) {
             return false;
         }
         $var = getenv('PINYARD_VAR') ?: dirname(__DIR__, 3).'/var/demo';
