@@ -1,6 +1,6 @@
 import type { Browser } from '@playwright/test'
 import { expect, test } from './test'
-import { apiAs, COORDINATOR, desk, nestPatrol } from './yard'
+import { apiAs, COORDINATOR, desk, nestPatrol, ownProgramme, PASSWORD } from './yard'
 
 /* Nothing typed at the desk goes without a word: failing saves, two people on one board, reloads, Back, another record. */
 
@@ -125,4 +125,43 @@ test('a record half typed at the desk is kept when one looks at another, and lis
   await expect(page.getByText('Begun and not saved')).toHaveCount(0)
   await page.reload()
   await expect(page.getByText('Begun and not saved')).toHaveCount(0)
+})
+
+test('a server that is away takes nothing from the screen, and being signed out elsewhere leads to signing in', async ({
+  browser,
+  playwright,
+  baseURL,
+}) => {
+  const { programme } = await ownProgramme(playwright, baseURL, 'Away')
+  const page = await desk(browser)
+  await page.goto(`/desk/p/${programme.id}/build/new`)
+  const title = page.getByLabel('Title')
+  await title.fill('Störche')
+  // As when one comes back to the window: all that is old is asked anew.
+  const comeBack = () => page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')))
+  const isAway = (url: URL) => /\/api\/v1\/(me|programmes\/\d+)$/.test(url.pathname)
+  await page.route(isAway, (route) => route.fulfill({ status: 502, body: 'Bad Gateway' }))
+  await page.waitForTimeout(5_200)
+  const [asked] = await Promise.all([
+    page.waitForResponse((r) => isAway(new URL(r.url())) && r.status() === 502),
+    comeBack(),
+  ])
+  expect(asked.status()).toBe(502)
+  await page.waitForTimeout(1_500)
+  await expect(title).toHaveValue('Störche')
+  await page.unroute(isAway)
+
+  // In another window, or by an administrator.
+  const api = { 'X-XSRF-TOKEN': '' }
+  api['X-XSRF-TOKEN'] = decodeURIComponent(
+    (await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')?.value ?? '',
+  )
+  expect((await page.request.delete('/api/v1/session', { headers: api })).status()).toBe(204)
+  await page.waitForTimeout(5_200)
+  await comeBack()
+  await page.getByLabel('E-mail').fill(COORDINATOR)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { name: 'Störche', exact: true })).toBeVisible()
+  await expect(page.getByText(/Taken up from where you left it/)).toBeVisible()
 })

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import { useQuery } from '@tanstack/react-query'
 import { Navigate, Outlet, useLocation, useOutletContext, useParams } from 'react-router'
+import { ApiError } from '../shared/api'
 import { Problems } from '../shared/parts/Problems'
 import { STAGES, StageLine, type StageNote } from '../shared/parts/StageLine'
 import { t } from '../shared/texts'
@@ -17,6 +18,8 @@ export function ProgrammePage({ me }: { me: Me }) {
   const path = useLocation().pathname
   const query = useQuery({ ...programmeOf(Number(id)), refetchInterval: 15_000 })
   const coordinates = query.data?.role === 'coordinator'
+  // Asked anew all the time: what could not be asked this once takes nothing that one is at from the screen.
+  const shown = query.data && !isGone(query.error) ? query.data : null
   const as = seenAs()
   const current = STAGES.find((s) => path.includes(`/${s}`)) ?? (path.includes('/people') ? 'collect' : null)
   return (
@@ -34,23 +37,25 @@ export function ProgrammePage({ me }: { me: Me }) {
       <Box
         component="main"
         sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', overflow: 'auto' }}>
-        {query.error ? (
+        {shown ? (
+          current && !coordinates && !READ.includes(current) ? (
+            <Navigate to={`/desk/p/${id}/publish`} replace />
+          ) : (
+            <Outlet context={shown} />
+          )
+        ) : (
           <Box sx={{ p: 5 }}>
             <Problems error={query.error} />
           </Box>
-        ) : (
-          query.data &&
-          (current && !coordinates && !READ.includes(current) ? (
-            <Navigate to={`/desk/p/${id}/publish`} replace />
-          ) : (
-            <Outlet context={query.data} />
-          ))
         )}
       </Box>
       {query.data && coordinates && <DropAnywhere programme={query.data.id} />}
     </Box>
   )
 }
+
+/** Whether the programme is no longer there for this person. */
+const isGone = (error: unknown) => error instanceof ApiError && [403, 404].includes(error.status)
 
 /** What there is for those who do not coordinate; the rest is not theirs to do. */
 const READ: Stage[] = ['check', 'publish']

@@ -21,6 +21,7 @@ import { Designer } from './build/Designer'
 import { Collect } from './collect/Collect'
 import { Plan } from './plan/Plan'
 import { Publish } from './publish/Publish'
+import { useSignedOut } from './useSignedOut'
 import { keys } from './queries/keys'
 import { whoAmI } from './queries/programmes'
 
@@ -58,6 +59,7 @@ function inOwnLanguage(me: Me): Promise<Me> {
 
 function Desk() {
   const client = useQueryClient()
+  useSignedOut()
   const me = useQuery({
     queryKey: keys.me,
     queryFn: () =>
@@ -78,7 +80,8 @@ function Desk() {
       />
     )
   }
-  if (me.error) return <Problems error={me.error} />
+  // A server that is away for a moment takes nothing from the screen.
+  if (!me.data) return <Problems error={me.error} />
   ownKept(me.data.id)
   // Nothing else is answered before it is set up.
   if (me.data.second_demanded && !me.data.second_factor) {

@@ -6,6 +6,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
 import { Problems } from '../../shared/parts/Problems'
+import { Said } from '../../shared/parts/Said'
 import { Sheet } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
@@ -78,11 +79,7 @@ export function ImportResult({ found, onChanged }: { found: Import; onChanged: (
               {told}
             </Alert>
           )}
-          {said.map((line) => (
-            <Alert key={line} severity="error" variant="outlined">
-              {line}
-            </Alert>
-          ))}
+          <Said lines={said} />
           <Problems error={unread} />
           {undone && (
             <Alert severity={undone.kept ? 'warning' : 'success'} variant="outlined">

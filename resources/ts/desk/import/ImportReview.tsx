@@ -9,6 +9,7 @@ import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentences } from '../../shared/api'
 import { BenchShowing } from '../../shared/parts/BenchShowing'
+import { Said } from '../../shared/parts/Said'
 import { Sheet } from '../../shared/parts/Sheet'
 import { formatNumber, t } from '../../shared/texts'
 import { useProgramme } from '../ProgrammePage'
@@ -112,11 +113,7 @@ export function ImportReview({
             </Box>
           </Box>
           <ReviewCounts review={review} sampled={sampled} zone={settings.zone} />
-          {[...said, ...failed].map((line) => (
-            <Alert key={line} severity="error" variant="outlined">
-              {line}
-            </Alert>
-          ))}
+          <Said lines={[...said, ...failed]} />
           {open.map((i) => (
             <AskOrder
               key={i}

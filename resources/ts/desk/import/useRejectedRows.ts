@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { sentences } from '../../shared/api'
 import { t } from '../../shared/texts'
-import { mendRow, retryRows, undoImport, waitingRows } from '../queries/imports'
+import { mendRow, readImport, retryRows, undoImport, waitingRows } from '../queries/imports'
 import { keys } from '../queries/keys'
 import type { Import, WaitingRow } from './import'
 import type { Spot } from './RejectedPlace'
@@ -38,6 +38,9 @@ export function useRejectedRows(found: Import, onChanged: (next: Import) => void
       setSaid([])
     } catch (e) {
       setSaid(sentences(e))
+      // It may have been taken back meanwhile, by somebody else or in another window.
+      const now = await readImport(found.id).catch(() => found)
+      if (now.state !== found.state) onChanged(now)
     }
     setRound((n) => n + 1)
   }

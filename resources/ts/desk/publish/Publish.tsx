@@ -12,6 +12,7 @@ import { Pill } from '../../shared/parts/Pill'
 import { Problems } from '../../shared/parts/Problems'
 import { Empty } from '../../shared/parts/Sheet'
 import { t } from '../../shared/texts'
+import { ApiError } from '../../shared/api'
 import type { BoardDoc, LayerLine, MapDoc } from '../../shared/types'
 import { AlertShelf } from '../alerts/AlertShelf'
 import { useProgramme } from '../ProgrammePage'
@@ -36,7 +37,8 @@ export function Publish() {
     try {
       // Whoever clicks before the layers have come waits for them, and the click is not lost.
       const all = await client.ensureQueryData(ofLayers)
-      if (all.length > 1) setChoosing(button)
+      if (all.length === 0) setError(new ApiError(0, 'nolayer', t('publish.nolayer.text')))
+      else if (all.length > 1) setChoosing(button)
       else await make('map', all[0])
     } catch (caught) {
       setError(caught)
@@ -62,7 +64,8 @@ export function Publish() {
       setError(caught)
     }
   }
-  if (layers.data?.length === 0) {
+  // Maps and boards outlive their layers.
+  if (layers.data?.length === 0 && maps.data?.length === 0 && boards.data?.length === 0) {
     return (
       <Box sx={{ p: 5 }}>
         <Empty
