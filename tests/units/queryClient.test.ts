@@ -1,5 +1,6 @@
 import { QueryObserver } from '@tanstack/react-query'
-import { expect, test } from 'vitest'
+import { expect, test, vi } from 'vitest'
+import { api } from '../../resources/ts/shared/api'
 import { newStore } from '../../resources/ts/shared/queryClient'
 
 /* What the server said before a change is never taken for what it says after it. */
@@ -37,4 +38,24 @@ test('what nobody looks at, and what is asked beside it, goes on', async () => {
   const given = client.fetchQuery({ queryKey: KEY, queryFn: () => Promise.resolve(1) })
   await client.invalidateQueries({ queryKey: KEY })
   expect(await given).toBe(1)
+})
+
+test('what was told before this page changed something is not told again', async () => {
+  const client = newStore()
+  let asked = 0
+  const look = () => client.fetchQuery({ queryKey: KEY, queryFn: () => Promise.resolve(++asked) })
+  expect([await look(), await look()]).toEqual([1, 1])
+  vi.stubGlobal('fetch', () => Promise.resolve(new Response(null, { status: 204 })))
+  await api('GET', '/health')
+  expect(await look()).toBe(1)
+  await api('DELETE', '/layers/1')
+  await new Promise((on) => setTimeout(on, 2))
+  expect(await look()).toBe(2)
+  // Nobody heard whether it was done.
+  vi.stubGlobal('fetch', () => Promise.reject(new TypeError('no network')))
+  await new Promise((on) => setTimeout(on, 2))
+  expect(await look()).toBe(2)
+  await expect(api('POST', '/layers', {})).rejects.toThrow()
+  expect(await look()).toBe(3)
+  vi.unstubAllGlobals()
 })

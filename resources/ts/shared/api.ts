@@ -57,6 +57,10 @@ const ownHeaders = (): Record<string, string> => ({
 /** Headers that every changing request needs; the uploads use them too. */
 export const csrfHeaders = (): Record<string, string> => ({ 'X-XSRF-TOKEN': csrfToken(), ...ownHeaders() })
 
+let changed = 0
+/** When this page last had the server change something (ms since 1970), as far as it knows: what came before may be old. */
+export const lastChanged = () => changed
+
 async function send(
   method: string,
   path: string,
@@ -77,6 +81,9 @@ async function send(
     return await fetch(BASE + path, init)
   } catch {
     throw new ApiError(0, 'offline', t('failure.offline'))
+  } finally {
+    // Also where no answer came: it may have been done.
+    if (method !== 'GET') changed = Date.now()
   }
 }
 
@@ -211,6 +218,8 @@ export async function apiForm<T>(path: string, form: FormData): Promise<T> {
     }
   } catch {
     throw new ApiError(0, 'offline', t('failure.offline'))
+  } finally {
+    changed = Date.now()
   }
   if (!response.ok) throw await failure(response)
   return (await response.json()) as T

@@ -4,7 +4,7 @@ import {
   type InvalidateQueryFilters,
   type QueryKey,
 } from '@tanstack/react-query'
-import { ApiError } from './api'
+import { ApiError, lastChanged } from './api'
 
 /**
  * The store of what the server said. What is asked for the first time while something is changed may be answered as it was
@@ -23,9 +23,16 @@ class Store extends QueryClient {
   }
 }
 
+/** For so long (ms) an answer is shown again without asking. */
+const FRESH = 5_000
+
 export const newStore = (): QueryClient =>
   new Store({
     defaultOptions: {
-      queries: { retry: (n, e) => n < 2 && !(e instanceof ApiError && e.status > 0), staleTime: 5_000 },
+      queries: {
+        retry: (n, e) => n < 2 && !(e instanceof ApiError && e.status > 0),
+        // Whoever comes back to a page quicker than that after changing something elsewhere is to see it there.
+        staleTime: (query) => (query.state.dataUpdatedAt <= lastChanged() ? 0 : FRESH),
+      },
     },
   })

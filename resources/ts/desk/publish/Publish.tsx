@@ -36,7 +36,7 @@ export function Publish() {
   const beginMap = async (button: HTMLElement) => {
     try {
       // Whoever clicks before the layers have come waits for them, and the click is not lost.
-      const all = await client.ensureQueryData(ofLayers)
+      const all = await client.fetchQuery(ofLayers)
       if (all.length === 0) setError(new ApiError(0, 'nolayer', t('publish.nolayer.text')))
       else if (all.length > 1) setChoosing(button)
       else await make('map', all[0])
@@ -64,8 +64,10 @@ export function Publish() {
       setError(caught)
     }
   }
-  // Maps and boards outlive their layers.
-  if (layers.data?.length === 0 && maps.data?.length === 0 && boards.data?.length === 0) {
+  // Maps and boards outlive their layers: whoever makes them still finds them. To others they have nothing to show.
+  const none =
+    layers.data?.length === 0 && (!programme.makes || (maps.data?.length === 0 && boards.data?.length === 0))
+  if (none) {
     return (
       <Box sx={{ p: 5 }}>
         <Empty
