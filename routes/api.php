@@ -16,6 +16,7 @@ use App\Http\Controllers\ClassesController;
 use App\Http\Controllers\ConflictController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FillController;
+use App\Http\Controllers\FlagController;
 use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\GateController;
 use App\Http\Controllers\GazetteerController;
@@ -248,6 +249,8 @@ Route::prefix('api/v1')->group(function (): void {
         Route::post('layers/{layer}/records/{record}/asked', [RecordQuestionController::class, 'store'])
             ->can('design', 'layer');
         Route::post('layers/{layer}/accepted', [AcceptanceController::class, 'store'])->can('design', 'layer');
+        Route::get('layers/{layer}/flags', [FlagController::class, 'show'])->can('design', 'layer');
+        Route::put('layers/{layer}/flags', [FlagController::class, 'update'])->can('design', 'layer');
         Route::delete('asked/{asked}', [RecordQuestionController::class, 'close'])->can('manage', 'asked');
         Route::get('programmes/{programme}/disputes', [ConflictController::class, 'index'])->can('manage', 'programme');
         Route::post('disputes/{dispute}', [ConflictController::class, 'settle'])->can('manage', 'dispute');

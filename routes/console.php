@@ -6,6 +6,7 @@ use App\Alerts\AlertRounds;
 use App\Answers\KeptFiles;
 use App\Export\OldFiles;
 use App\Files\ExpiredUploads;
+use App\Flags\FlagRound;
 use App\Import\StaleImports;
 use App\Programmes\EmptyBin;
 use App\Records\Bits\LayerBits;
@@ -24,3 +25,4 @@ Schedule::call(LayerBits::forget(...))->daily()->name('forget files that nothing
 Schedule::call(KeptFiles::forgetOld(...))->hourly()->name('forget answers that were kept');
 Schedule::call(AlertRounds::run(...))->everyTenSeconds()->name('tell what alerts are for');
 Schedule::call(AlertRounds::forget(...))->dailyAt('03:30')->name('forget what was told long ago by alerts');
+Schedule::call(FlagRound::run(...))->everyTenSeconds()->name('find what speaks against records that wait');

@@ -71,13 +71,17 @@ final readonly class Acceptance
      *
      * @param  list<Filter>  $filters  that it is narrowed by
      * @param  int  $known  change number of the layer when it was looked at
+     * @param  (\Closure(Builder, Layer): mixed)|null  $narrow  what else it is narrowed by
      * @return array{done: int, changed: int, at: string|null, to_check: int}
      *
      * @throws Refused
      */
-    public function all(array $filters, int $known): array
+    public function all(array $filters, int $known, ?\Closure $narrow = null): array
     {
-        return $this->done(function (Builder $open, Layer $layer) use ($filters, $known): array {
+        return $this->done(function (Builder $open, Layer $layer) use ($filters, $known, $narrow): array {
+            if ($narrow !== null) {
+                $narrow($open, $layer);
+            }
             foreach ($filters as $filter) {
                 (new FilterSql($layer, $this->user->id))->apply($open, $filter);
             }

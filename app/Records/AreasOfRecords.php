@@ -88,6 +88,15 @@ final class AreasOfRecords
     }
 
     /**
+     * @param  list<stdClass>  $rows  with lon, lat and z
+     * @return list<bool> whether each lies in an area
+     */
+    public function lieIn(array $rows): array
+    {
+        return array_map(static fn (?int $area): bool => $area !== null, $this->areasOf($rows));
+    }
+
+    /**
      * @param  list<stdClass>  $rows
      * @return list<int|null> the area that each lies in
      */

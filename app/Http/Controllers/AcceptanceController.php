@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Flags\LayerFlags;
 use App\Models\Layer;
 use App\People\SignedIn;
 use App\Records\Acceptance;
 use App\Rights\OpaqueId;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use OpenApi\Attributes as OA;
@@ -44,6 +46,8 @@ final class AcceptanceController
                             type: 'string',
                         ),
                         new OA\Property(property: 'slice', type: 'integer', nullable: true),
+                        new OA\Property(property: 'filter', type: 'object', nullable: true),
+                        new OA\Property(property: 'flag', type: 'string', nullable: true),
                     ],
                 ),
             ),
@@ -70,9 +74,21 @@ final class AcceptanceController
         $found = $slice === null ? null : (is_int($slice) ? $layer->slices()->find($slice) : null)
             ?? throw Refused::because('slice_unknown', 'slice', is_scalar($slice) ? $slice : null);
 
+        $filter = $request->json('filter');
+        $flag = $request->json('flag');
+        if ($flag !== null && ! is_string($flag)) {
+            throw Refused::because('flag_unknown', 'flag', is_scalar($flag) ? $flag : null);
+        }
+
         return new JsonResponse($acceptance->all(
-            $found === null ? [] : [$layer->filter($found->filter)],
+            [
+                ...$found === null ? [] : [$layer->filter($found->filter)],
+                ...$filter === null ? [] : [$layer->filter($filter)],
+            ],
             self::known($layer, $request->json('as_of')),
+            $flag === null
+                ? null
+                : static fn (Builder $open, Layer $of): Builder => LayerFlags::narrow($open, $of, $flag),
         ));
     }
 

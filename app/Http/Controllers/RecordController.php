@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Flags\FlagRound;
+use App\Flags\LayerFlags;
 use App\Maps\MapFeatures;
 use App\Models\Layer;
 use App\People\SignedIn;
@@ -50,6 +52,12 @@ final class RecordController
                 new OA\Parameter(ref: '#/components/parameters/bbox'),
                 new OA\Parameter(ref: '#/components/parameters/filter'),
                 new OA\Parameter(ref: '#/components/parameters/slice'),
+                new OA\Parameter(
+                    name: 'flag',
+                    in: 'query',
+                    description: 'those alone that are flagged: for `any` reason, or for one; for whoever may accept',
+                    schema: new OA\Schema(type: 'string'),
+                ),
             ],
             responses: [new OA\Response(
                 response: 200,
@@ -60,6 +68,15 @@ final class RecordController
     public function index(Request $request, Layer $layer): JsonResponse
     {
         $query = $this->query($request, $layer);
+        $checks = SignedIn::of($request)->can('design', $layer);
+        if ($checks) {
+            FlagRound::catchUp($layer);
+        }
+        $flagged = $checks ? LayerFlags::counts($layer) : null;
+        $flag = $request->query('flag');
+        if (is_string($flag)) {
+            LayerFlags::narrow($checks ? $query : throw Refused::because('flag_hidden', 'flag'), $layer, $flag);
+        }
         $counts = (clone $query)->selectRaw('count(*) as n, coalesce(sum(accepted_at is null), 0) as waiting')->first();
         $after = $request->query('after');
         // By key: a page begins where the one before ended, whatever has come in since, and the last is as quick as the
@@ -73,9 +90,13 @@ final class RecordController
             'total' => (int) ($counts->n ?? 0),
             'page_size' => self::PAGE,
             // Who may accept what came in is told how much waits for it.
-            ...SignedIn::of($request)->can('design', $layer)
+            ...$checks
                 ? [
-                    'to_check' => array_intersect(array_keys($request->query()), ['bbox', 'filter', 'slice']) === []
+                    'flagged' => $flagged,
+                    'to_check' => array_intersect(
+                        array_keys($request->query()),
+                        ['bbox', 'filter', 'slice', 'flag'],
+                    ) === []
                         ? (int) ($counts->waiting ?? 0)
                         : Acceptance::left(SignedIn::of($request), $layer),
                     'as_of' => AcceptanceController::asOf($layer),
@@ -84,8 +105,23 @@ final class RecordController
             'next' => $rows->count() < self::PAGE || ($last = $rows->last()) === null
                 ? null
                 : OpaqueId::of(pack('J2', 0, $last->change_number), "pages of $layer->id"),
-            'records' => RecordView::present($layer, $layer->design(), $rows, SignedIn::of($request)),
+            'records' => self::told($request, $layer, $rows, ($flagged['all'] ?? 0) > 0),
         ]);
+    }
+
+    /**
+     * Whoever may accept them is told what speaks against it.
+     *
+     * @param  iterable<\stdClass>  $rows
+     * @param  bool  $some  whether anything speaks against any record of the layer
+     * @return list<array<string, mixed>>
+     */
+    private static function told(Request $request, Layer $layer, iterable $rows, bool $some = true): array
+    {
+        $viewer = SignedIn::of($request);
+        $records = RecordView::present($layer, $layer->design(), $rows, $viewer);
+
+        return $viewer->can('design', $layer) ? LayerFlags::beside($layer, $records, $viewer, $some) : $records;
     }
 
     /** How often a layer has changed is nobody's to count, so pages are named by something that tells it to nobody. */
@@ -137,7 +173,7 @@ final class RecordController
     {
         $row = $this->query($request, $layer)->where('id', self::id($record))->first() ?? abort(404);
 
-        return new JsonResponse(RecordView::present($layer, $layer->design(), [$row], SignedIn::of($request))[0]);
+        return new JsonResponse(self::told($request, $layer, [$row])[0]);
     }
 
     #[

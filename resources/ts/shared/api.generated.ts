@@ -659,6 +659,48 @@ export interface components {
       values: components['schemas']['Values']
       name: string | null
       photos: components['schemas']['Photo'][]
+      flags?: components['schemas']['Flag'][]
+    }
+    /** @enum {string} */
+    FlagKind: 'outside' | 'fix' | 'double' | 'outlier' | 'files' | 'speed' | 'future'
+    Flag: {
+      kind: components['schemas']['FlagKind']
+      text: string
+      other: components['schemas']['Uuid'] | null
+    }
+    Flagged: {
+      all: number
+      kinds: components['schemas']['FlagCount'][]
+    }
+    FlagCount: {
+      kind: components['schemas']['FlagKind']
+      n: number
+    }
+    FlagDouble: {
+      metres: number
+      hours: number
+    }
+    FlagRules: {
+      outside: boolean
+      areas: number | null
+      fix: number | null
+      double: components['schemas']['FlagDouble'] | null
+      outlier: boolean
+      files: boolean
+      speed: number | null
+      future: boolean
+      without: string[]
+    }
+    AreasToLieIn: {
+      id: number
+      title: string
+    }
+    LayerFlags: {
+      rules: components['schemas']['FlagRules']
+      usual: components['schemas']['FlagRules']
+      single_places: boolean
+      areas: components['schemas']['AreasToLieIn'][]
+      flagged: components['schemas']['Flagged']
     }
     Accepted: {
       at: components['schemas']['Instant']
@@ -669,6 +711,7 @@ export interface components {
       page_size: number
       to_check?: number
       as_of?: string
+      flagged?: components['schemas']['Flagged']
       next: string | null
       records: components['schemas']['RecordRow'][]
     }
@@ -746,6 +789,7 @@ export interface components {
       values: components['schemas']['Values']
       name: string | null
       photos: components['schemas']['Photo'][]
+      flags?: components['schemas']['Flag'][]
       deleted: boolean
     }
     /** @enum {string} */
@@ -1278,6 +1322,7 @@ export interface components {
       values: components['schemas']['Values']
       name: string | null
       photos: components['schemas']['Photo'][]
+      flags?: components['schemas']['Flag'][]
       mine: boolean
     }
     News: {
