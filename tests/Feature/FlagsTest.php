@@ -93,13 +93,14 @@ it('finds numbers far from the others, and files that are missing', function ():
     }
     expect(($this->flags)())->toBe([]);
 
-    $this->actingAs($this->head);
-    $photos = $this->layer($this->field, ['title' => 'Shots', 'photos' => ['allowed' => true, 'least' => 1, 'most' => 3]]);
-    $add = $this->add($photos);
-    $this->sync($this->crew, [$add]);
-    $files = fn (): array => $this->actingAs($this->head)->getJson("/api/v1/layers/$photos->id/records")
-        ->json('records.0.flags');
-    expect(array_column($files(), 'text'))->toBe(['Photos: 0 of at least 1.']);
+    // A photo that is demanded from now on, and one that is on its way.
+    $design = ['photos' => ['allowed' => true, 'least' => 1, 'most' => 3]]
+        + $this->actingAs($this->head)->getJson($this->at)->json('design');
+    $this->putJson("$this->at/design", ['base' => 1, 'design' => $design])->assertSuccessful();
+    ($this->bring)('shown', 0.2, 6_000, ['design' => 2, 'photos' => [$this->announce('x')]]);
+    expect(($this->page)('?flag=files')['total'])->toBe(45)
+        ->and(($this->page)('?flag=files')['records'][0]['flags'][0]['text'])->toBe('Photos: 0 of at least 1.')
+        ->and(($this->flags)())->not->toHaveKey('shown');
 });
 
 it('forgets what it was found by: accepted, moved, deleted, brought later', function (): void {

@@ -3,63 +3,89 @@ import Button from '@mui/material/Button'
 import Link from '@mui/material/Link'
 import Snackbar from '@mui/material/Snackbar'
 import Typography from '@mui/material/Typography'
+import type { ReactNode } from 'react'
 import { Segments } from '../../shared/parts/Segments'
 import { formatInstant, t } from '../../shared/texts'
 import type { Api, RecordRow } from '../../shared/types'
+import type { Narrowing } from './narrowing'
 import { UndoButton } from './UndoNotices'
 
-/** Which records are listed, and what of them can be accepted at once: those that are ticked, or all that wait. */
+type List = Narrowing['list']
+
+/** Which records are listed, and what of them can be accepted at once: those that are ticked, or all that are listed. */
 export function AcceptBar({
   ticked,
   toCheck,
-  only,
+  flagged,
+  list,
   total,
   busy,
-  onOnly,
+  onList,
   onTicked,
   onAll,
+  children,
 }: {
   ticked: number
   /** How many records of the layer wait. */
   toCheck: number
-  /** Whether those alone are listed. */
-  only: boolean
+  /** Against how many of those something speaks. */
+  flagged: number
+  list: List
   /** How many are listed. */
   total: number
   busy: boolean
-  onOnly: (only: boolean) => void
+  onList: (list: List) => void
   onTicked: () => void
   onAll: () => void
+  /** What else the list is narrowed by. */
+  children?: ReactNode
 }) {
   return (
     <Box sx={{ display: 'flex', gap: 3, alignItems: 'center', flexWrap: 'wrap' }}>
-      <Segments
+      <Segments<List>
         label={t('accept.list')}
-        value={only ? 'waiting' : 'all'}
+        value={list}
         options={[
           { value: 'all', label: t('accept.list.all') },
           { value: 'waiting', label: t('accept.list.waiting', { n: toCheck }) },
+          { value: 'flagged', label: t('flag.list', { n: flagged }) },
         ]}
-        onChange={(v) => onOnly(v === 'waiting')}
+        onChange={onList}
       />
+      {children}
       {ticked > 0 ? (
         <Button size="small" disabled={busy} onClick={onTicked}>
           {t('accept.ticked', { n: ticked })}
         </Button>
       ) : (
-        only &&
+        list !== 'all' &&
         total > 0 && (
           <Button size="small" variant="outlined" disabled={busy} onClick={onAll}>
             {t('accept.all', { n: total })}
           </Button>
         )
       )}
-      {only && (
-        <Typography variant="body2" color="text.secondary" sx={{ flex: '1 1 220px' }}>
-          {t(total === 0 ? 'accept.none' : 'accept.hint')}
-        </Typography>
-      )}
     </Box>
+  )
+}
+
+/** What the list is of, or why there is nothing in it. */
+export function AcceptHint({ list, total, narrowed }: { list: List; total: number; narrowed: boolean }) {
+  if (list === 'all' && !(narrowed && total === 0)) return null
+  const text =
+    total > 0
+      ? list === 'flagged'
+        ? 'flag.hint'
+        : 'accept.hint'
+      : narrowed
+        ? 'came.none'
+        : list === 'flagged'
+          ? 'flag.none'
+          : 'accept.none'
+  return (
+    <Typography variant="body2" color="text.secondary">
+      {t(text)}
+    </Typography>
   )
 }
 

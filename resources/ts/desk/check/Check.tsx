@@ -25,7 +25,7 @@ export function Check() {
   const programme = useProgramme()
   const [search] = useSearchParams()
   const client = useQueryClient()
-  const listed = useListed(programme.id)
+  const listed = useListed(programme)
   const layer = listed.layer.data
   const [selected, setSelected] = useState<RecordRow | null>(null)
   const writing = useWriting(search.get('add') ? 'new' : null, layer, selected, programme.area)
@@ -51,8 +51,8 @@ export function Check() {
   const accepting = useAccepting({
     layer: id,
     page: listed.records.data,
-    slice: listed.slice,
-    only: listed.only,
+    narrowing: listed.narrowing,
+    filter: listed.filter,
     selected,
     onSelect: setSelected,
     after: again,
@@ -88,6 +88,13 @@ export function Check() {
   const openVisit = (visits: Layer, visit: RecordRow) => {
     listed.choose(visits.id)
     pick(visit)
+  }
+  const look = async (record: string) => {
+    try {
+      pick(await readRecord(id ?? 0, record))
+    } catch (e) {
+      setFailed(e)
+    }
   }
   const remove = async () => {
     if (!selected || id === undefined) return
@@ -150,13 +157,14 @@ export function Check() {
         onDone={done}
         onDelete={() => void remove()}
         onOpenVisit={openVisit}
+        onLook={(record) => void look(record)}
       />
       {taking && layer && (
         <ExportDialog
           layer={layer}
           selected={selected?.id ?? null}
           ticked={listed.ticked}
-          shown={listed.slice}
+          shown={listed.narrowing.slice}
           onClose={() => setTaking(false)}
         />
       )}

@@ -1,12 +1,17 @@
 import Box from '@mui/material/Box'
+import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Problems } from '../../shared/parts/Problems'
 import type { RecordRow } from '../../shared/types'
 import { useProgramme } from '../ProgrammePage'
-import { AcceptBar } from './Accepting'
+import { keys } from '../queries/keys'
+import { AcceptBar, AcceptHint } from './Accepting'
 import { BegunRecords } from './BegunRecords'
+import { CameFrom } from './CameFrom'
 import { CheckHead } from './CheckHead'
 import { CheckNotices } from './CheckNotices'
+import { FlagReasons } from './FlagReasons'
+import { isNarrowed } from './narrowing'
 import { NOWHERE } from './placing'
 import { columnsOf } from './recordColumns'
 import type { RecordDraft } from './recordDrafts'
@@ -35,9 +40,12 @@ export function CheckList(props: Props) {
   const programme = useProgramme()
   const layer = listed.layer.data
   const records = listed.records.data
+  const flagged = records?.flagged?.all ?? 0
+  const { narrowing } = listed
+  const client = useQueryClient()
   const columns = useMemo(
-    () => (layer ? columnsOf(layer, programme.time_zone) : []),
-    [layer, programme.time_zone],
+    () => (layer ? columnsOf(layer, programme.time_zone, flagged > 0) : []),
+    [layer, programme.time_zone, flagged],
   )
   return (
     <Box
@@ -54,8 +62,8 @@ export function CheckList(props: Props) {
         layer={layer}
         chosen={listed.id}
         ticked={listed.ticked.length}
-        slice={listed.slice}
-        onSlice={listed.showSlice}
+        slice={narrowing.slice}
+        onSlice={(slice) => listed.narrow({ slice })}
         onChoose={(next) => {
           listed.choose(next)
           props.onSelect(null)
@@ -78,16 +86,36 @@ export function CheckList(props: Props) {
       )}
       <Problems error={props.failed ?? accepting.failed ?? listed.records.error ?? listed.layer.error} />
       {layer?.rights.design && (
-        <AcceptBar
-          ticked={listed.ticked.length}
-          toCheck={records?.to_check ?? 0}
-          only={listed.only}
-          total={records?.total ?? 0}
-          onOnly={listed.showOnly}
-          busy={accepting.busy}
-          onTicked={() => void accepting.ticked(listed.ticked).then((ok) => ok && listed.setTicked([]))}
-          onAll={() => void accepting.all()}
-        />
+        <>
+          <AcceptBar
+            ticked={listed.ticked.length}
+            toCheck={records?.to_check ?? 0}
+            flagged={flagged}
+            list={narrowing.list}
+            total={records?.total ?? 0}
+            onList={(list) => listed.narrow({ list, reason: 'any' })}
+            busy={accepting.busy}
+            onTicked={() => void accepting.ticked(listed.ticked).then((ok) => ok && listed.setTicked([]))}
+            onAll={() => void accepting.all()}>
+            <CameFrom
+              key={layer.id}
+              layer={layer.id}
+              outings={listed.outings}
+              narrowing={narrowing}
+              onNarrow={listed.narrow}
+            />
+          </AcceptBar>
+          {narrowing.list === 'flagged' && (
+            <FlagReasons
+              layer={layer}
+              flagged={records?.flagged}
+              reason={narrowing.reason}
+              onReason={(reason) => listed.narrow({ reason })}
+              onSaid={() => void client.invalidateQueries({ queryKey: keys.records(layer.id) })}
+            />
+          )}
+          <AcceptHint list={narrowing.list} total={records?.total ?? 0} narrowed={isNarrowed(narrowing)} />
+        </>
       )}
       <RecordGrid
         key={listed.id}

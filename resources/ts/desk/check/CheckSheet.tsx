@@ -24,6 +24,8 @@ type Props = {
   onDone: (record: RecordRow) => void
   onDelete: () => void
   onOpenVisit: (visits: Layer, visit: RecordRow) => void
+  /** Another record of the layer, by its id. */
+  onLook: (record: string) => void
 }
 
 /** Beside the list: where the picked record is, and what it says; or the form that it is written with. */
@@ -90,6 +92,7 @@ function Panel({
   onDone,
   onDelete,
   onOpenVisit,
+  onLook,
 }: Props & { layer: Layer; record: RecordRow }) {
   return (
     <RecordPanel
@@ -104,6 +107,7 @@ function Panel({
         writing.begin('new', { ...NOWHERE, spot: spotOf(record) }, { layer: visits, of: record })
       }
       onOpenVisit={onOpenVisit}
+      onLook={onLook}
       accepting={accepting.busy}
       onAccept={() => void accepting.one(record)}
       onTakeBack={() => void accepting.takeBack(record)}

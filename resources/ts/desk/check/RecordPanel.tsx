@@ -15,6 +15,7 @@ import { useProgramme } from '../ProgrammePage'
 import { AcceptLine } from './Accepting'
 import { AskedOf } from './RecordQuestions'
 import { about } from './conflict'
+import { FlagList } from './Flags'
 import { AddFiles, RecordFiles } from './RecordFiles'
 import { Visits } from './VisitList'
 import { conflictsOfRecord, historyOf, restoreRecord } from '../queries/records'
@@ -28,6 +29,7 @@ type Props = {
   onRestored: (record: RecordRow) => void
   onVisit: (visits: Layer) => void
   onOpenVisit: (visits: Layer, visit: RecordRow) => void
+  onLook: (record: string) => void
   accepting: boolean
   onAccept: () => void
   onTakeBack: () => void
@@ -43,6 +45,7 @@ export function RecordPanel({
   onRestored,
   onVisit,
   onOpenVisit,
+  onLook,
   accepting,
   onAccept,
   onTakeBack,
@@ -64,6 +67,7 @@ export function RecordPanel({
         onAccept={onAccept}
         onTakeBack={onTakeBack}
       />
+      {record.flags && record.flags.length > 0 && <FlagList flags={record.flags} onLook={onLook} />}
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
         {layer.rights.change && (
           <Button

@@ -1,11 +1,23 @@
 import type { GridColDef } from '@mui/x-data-grid'
+import { createElement } from 'react'
 import { shownValue } from '../../shared/form/shownValue'
 import { formatInstant, t } from '../../shared/texts'
 import type { Field, Layer, RecordRow } from '../../shared/types'
+import { FlagPills } from './Flags'
+
+const flagsColumn = (): GridColDef<RecordRow> => ({
+  field: 'flags',
+  headerName: t('flag.column'),
+  width: 160,
+  sortable: false,
+  renderCell: ({ row }) => createElement(FlagPills, { flags: row.flags ?? [] }),
+})
 
 /** The columns of the list of records: the fields of the design, and what is known of every record. */
-export function columnsOf(layer: Layer, zone: string): GridColDef<RecordRow>[] {
+export function columnsOf(layer: Layer, zone: string, flagged: boolean): GridColDef<RecordRow>[] {
   return [
+    // What speaks against a record stands where it is seen without scrolling.
+    ...(flagged ? [flagsColumn()] : []),
     ...(layer.visits_of === null
       ? []
       : [

@@ -1,14 +1,15 @@
 import { useEffect, useRef, useState, type Dispatch, type SetStateAction } from 'react'
 import type { Api, RecordRow } from '../../shared/types'
 import { readRecord, sayAccepted } from '../queries/records'
+import type { Narrowing } from './narrowing'
 
 type List = {
   layer: number | undefined
   /** The page that is shown. */
   page: Api['RecordPage'] | undefined
-  slice: number | null
-  /** Whether those that wait are listed alone. */
-  only: boolean
+  narrowing: Narrowing
+  /** What it is narrowed by beside its slice. */
+  filter: object | null
   selected: RecordRow | null
   onSelect: Dispatch<SetStateAction<RecordRow | null>>
   /** Loads the list again. */
@@ -19,7 +20,7 @@ type List = {
  * Accepting records of the list that is looked at. They are accepted as they were last shown, so one that somebody
  * changed meanwhile is left out.
  */
-export function useAccepting({ layer, page, slice, only, selected, onSelect, after }: List) {
+export function useAccepting({ layer, page, narrowing, filter, selected, onSelect, after }: List) {
   const [busy, setBusy] = useState(false)
   // With its layer: whoever has gone on to another one still takes back what the notice is of.
   const [last, setLast] = useState<{ of: number; done: Api['Acceptance'] } | null>(null)
@@ -60,12 +61,19 @@ export function useAccepting({ layer, page, slice, only, selected, onSelect, aft
     one: (record: RecordRow) => {
       const rows = page?.records ?? []
       const at = rows.findIndex((r) => r.id === record.id)
-      const next = only ? (rows[at + 1] ?? rows[at - 1] ?? null) : null
+      const next = narrowing.list !== 'all' ? (rows[at + 1] ?? rows[at - 1] ?? null) : null
       return say({ accepted: true, records: named(record) }, next)
     },
     ticked: (ids: string[]) =>
       say({ accepted: true, records: ids.map((id) => ({ id, version: versions.current.get(id) ?? 0 })) }),
-    all: () => say({ accepted: true, as_of: page?.as_of, slice }),
+    all: () =>
+      say({
+        accepted: true,
+        as_of: page?.as_of,
+        slice: narrowing.slice,
+        filter,
+        flag: narrowing.list === 'flagged' ? narrowing.reason : null,
+      }),
     takeBack: (record: RecordRow) => say({ accepted: false, records: named(record) }),
     undo: () =>
       last?.done.at ? say({ accepted: false, at: last.done.at }, null, last.of) : Promise.resolve(false),

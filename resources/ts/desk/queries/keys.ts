@@ -43,9 +43,9 @@ export const keys = {
   recordPage: (
     layer: number,
     page: { number: number; after: string | null },
-    slice: number | null,
-    toCheck: boolean,
-  ) => ['records', layer, page, slice, toCheck] as const,
+    narrowed: Record<string, string>,
+  ) => ['records', layer, page, narrowed] as const,
+  flags: (layer: number) => ['flags', layer] as const,
   history: (record: string, version: number) => ['history', record, version] as const,
   conflictsOf: (record: string, version: number) => ['disputes-of', record, version] as const,
   visits: (record: string, visits: number | undefined) => ['visits', record, visits] as const,

@@ -3,28 +3,37 @@ import { api } from '../../shared/api'
 import type { Api, RecordRow, RecordVersion } from '../../shared/types'
 import { keys } from './keys'
 
-/** Those that nobody has accepted as they are. */
-const TO_CHECK = JSON.stringify({ all: [{ field: '@accepted', test: 'is', value: false }] })
-
-/** Records as Check looks at them. */
+/**
+ * Records as Check looks at them.
+ *
+ * @param narrowed by slice, filter, flag
+ */
 export const recordPageOf = (
   layer: number | undefined,
   page: { number: number; after: string | null },
-  slice: number | null,
-  toCheck: boolean,
+  narrowed: Record<string, string>,
 ) =>
   queryOptions({
-    queryKey: keys.recordPage(layer ?? 0, page, slice, toCheck),
+    queryKey: keys.recordPage(layer ?? 0, page, narrowed),
     queryFn: () => {
       const asked = new URLSearchParams({
         ...(page.after === null ? {} : { after: page.after }),
-        ...(slice === null ? {} : { slice: String(slice) }),
-        ...(toCheck ? { filter: TO_CHECK } : {}),
+        ...narrowed,
       }).toString()
       return api<Api['RecordPage']>('GET', `/layers/${layer}/records${asked && `?${asked}`}`)
     },
     enabled: layer !== undefined,
   })
+
+/** What records of a layer are flagged for. */
+export const flagsOf = (layer: number) =>
+  queryOptions({
+    queryKey: keys.flags(layer),
+    queryFn: () => api<Api['LayerFlags']>('GET', `/layers/${layer}/flags`),
+  })
+
+export const sayFlags = (layer: number, rules: Api['FlagRules']) =>
+  api<Api['LayerFlags']>('PUT', `/layers/${layer}/flags`, { rules })
 
 export const visitsTo = (layer: number, record: { id: string; visits?: number | undefined }) =>
   queryOptions({
