@@ -28,7 +28,10 @@ final class FlagRound
     /** In one transaction. */
     private const ROWS = 500;
 
-    private const SECONDS = 20.0;
+    private const SECONDS = 5.0;
+
+    /** Whoever looks waits for no more changes than that; the rest comes by itself. */
+    private const AT_ONCE = 5_000;
 
     /** Every few seconds; mostly nothing has changed. */
     public static function run(): void
@@ -38,7 +41,7 @@ final class FlagRound
             ->whereHas('programme', static fn ($q) => $q->whereNull('deleted_at'))->orderBy('id')->get();
         $kept = DB::table('layer_flags')->get()->keyBy('layer_id');
         foreach ($layers as $layer) {
-            if (self::isCurrent($layer, $kept[$layer->id] ?? null)) {
+            if (self::left($layer, $kept[$layer->id] ?? null) === null) {
                 continue;
             }
             // One that fails must not hold up the others; it is tried again.
@@ -51,15 +54,20 @@ final class FlagRound
     /** For who looks at them now: brings them up to date where that is little. */
     public static function catchUp(Layer $layer): void
     {
-        if (! self::isCurrent($layer, DB::table('layer_flags')->where('layer_id', $layer->id)->first())) {
+        $left = self::left($layer, DB::table('layer_flags')->where('layer_id', $layer->id)->first());
+        if ($left !== null && $left <= self::AT_ONCE) {
             self::step($layer);
         }
     }
 
-    private static function isCurrent(Layer $layer, ?stdClass $kept): bool
+    /** @return int|null how many changes of a layer have not been looked at; null where all is as it should be */
+    private static function left(Layer $layer, ?stdClass $kept): ?int
     {
-        return $kept !== null && (int) $kept->as_of >= $layer->change_number
-            && $kept->basis === LayerFlags::basis($layer, $kept->rules);
+        if ($kept === null || $kept->basis !== LayerFlags::basis($layer, $kept->rules)) {
+            return $layer->change_number;
+        }
+
+        return (int) $kept->as_of >= $layer->change_number ? null : $layer->change_number - (int) $kept->as_of;
     }
 
     /** @return bool whether there is more to do */

@@ -100,6 +100,7 @@ final class NestPatrol
         DawnAlerts::make($programme->refresh(), $layer->refresh());
         DemoGroups::make($programme, $layer->refresh());
         self::accept($programme, $mara);
+        Doubts::look($layer->refresh());
     }
 
     /** What came in until the day before yesterday has been looked at. */
@@ -132,6 +133,7 @@ final class NestPatrol
             $mornings,
             static fn (array $a, array $b): int => $a['operation']['captured_at'] <=> $b['operation']['captured_at'],
         );
+        $mornings = Doubts::cast($mornings);
         $devices = [];
         foreach ($mornings as ['user' => $user, 'operation' => $operation, 'pictures' => $pictures]) {
             Carbon::setTestNow(

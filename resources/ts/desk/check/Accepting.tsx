@@ -71,23 +71,19 @@ export function AcceptBar({
 
 /** What the list is of, or why there is nothing in it. */
 export function AcceptHint({ list, total, narrowed }: { list: List; total: number; narrowed: boolean }) {
-  if (list === 'all' && !(narrowed && total === 0)) return null
-  const text =
-    total > 0
-      ? list === 'flagged'
-        ? 'flag.hint'
-        : 'accept.hint'
-      : narrowed
-        ? 'came.none'
-        : list === 'flagged'
-          ? 'flag.none'
-          : 'accept.none'
+  const text = total > 0 ? HINTS[list] : narrowed ? 'came.none' : NONE[list]
   return (
-    <Typography variant="body2" color="text.secondary">
-      {t(text)}
-    </Typography>
+    text && (
+      <Typography variant="body2" color="text.secondary">
+        {t(text)}
+      </Typography>
+    )
   )
 }
+
+// Beside the reasons stands what flags are.
+const HINTS = { all: null, waiting: 'accept.hint', flagged: null } as const
+const NONE = { all: null, waiting: 'accept.none', flagged: 'flag.none' } as const
 
 /** Whether a record has been accepted as it is, and by whom. */
 export function AcceptLine({

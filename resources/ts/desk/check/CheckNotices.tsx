@@ -1,3 +1,4 @@
+import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { Link } from 'react-router'
 import { Sheet } from '../../shared/parts/Sheet'
@@ -8,7 +9,15 @@ import { useProgramme } from '../ProgrammePage'
 export function CheckNotices() {
   const programme = useProgramme()
   return (
-    <>
+    // Side by side where there is room: the list below has the height.
+    <Box
+      sx={{
+        display: 'flex',
+        gap: 3,
+        flexWrap: 'wrap',
+        '& > *': { flex: '1 1 300px' },
+        '&:empty': { display: 'none' },
+      }}>
       {(programme.stages.check.disputes ?? 0) > 0 && (
         <Sheet
           tone="warn"
@@ -18,7 +27,6 @@ export function CheckNotices() {
             justifyContent: 'space-between',
             alignItems: 'center',
             gap: 3,
-            flexWrap: 'wrap',
           }}>
           <span>{t('decide.waiting', { n: programme.stages.check.disputes ?? 0 })}</span>
           <Button component={Link} to={`/desk/p/${programme.id}/check/decide`} size="small">
@@ -34,7 +42,6 @@ export function CheckNotices() {
             justifyContent: 'space-between',
             alignItems: 'center',
             gap: 3,
-            flexWrap: 'wrap',
           }}>
           <span>
             {(programme.stages.check.answers ?? 0) > 0
@@ -46,6 +53,6 @@ export function CheckNotices() {
           </Button>
         </Sheet>
       )}
-    </>
+    </Box>
   )
 }

@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
+import Typography from '@mui/material/Typography'
 import { useState } from 'react'
 import { Segments } from '../../shared/parts/Segments'
 import { t } from '../../shared/texts'
@@ -46,6 +47,11 @@ export function FlagReasons({
       <Button size="small" variant="text" onClick={() => setSaying(true)}>
         {t('flag.open')}
       </Button>
+      {(flagged?.all ?? 0) > 0 && (
+        <Typography variant="body2" color="text.secondary" sx={{ flex: '1 1 260px' }}>
+          {t('flag.hint')}
+        </Typography>
+      )}
       {saying && (
         <FlagRulesDialog
           layer={layer}

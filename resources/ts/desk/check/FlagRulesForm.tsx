@@ -73,7 +73,7 @@ export function FlagRulesForm({
               />
               {t('flag.rules.double.hours')}
               <Whole
-                label={t('flag.rules.double.hours')}
+                label={t('flag.rules.hours.unit')}
                 unit={t('flag.rules.hours.unit')}
                 value={double.hours}
                 onChange={(hours) => set({ double: { ...double, hours } })}

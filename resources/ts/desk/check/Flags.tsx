@@ -12,7 +12,10 @@ export function FlagPills({ flags }: { flags: Flag[] }) {
   const first = kinds[0]
   if (first === undefined) return null
   return (
-    <Box component="span" title={flags.map((f) => f.text).join('\n')} sx={{ display: 'flex', gap: 1 }}>
+    <Box
+      component="span"
+      title={flags.map((f) => f.text).join('\n')}
+      sx={{ display: 'flex', gap: 1, alignItems: 'center', height: '100%', lineHeight: 1.5 }}>
       <Pill tone="soft">{t(`flag.${first}`)}</Pill>
       {kinds.length > 1 && <Pill tone="soft">+{kinds.length - 1}</Pill>}
     </Box>
