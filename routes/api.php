@@ -104,6 +104,7 @@ Route::prefix('api/v1')->group(function (): void {
             Route::get('maps/{token}/picture.png', [OpenController::class, 'picture']);
             Route::get('maps/{token}/layers/{part}/features.geojson', [OpenController::class, 'features']);
             Route::get('maps/{token}/layers/{part}/records/{record}', [OpenController::class, 'card']);
+            Route::get('maps/{token}/wall', [OpenController::class, 'wall']);
             Route::get('maps/{token}/table', [OpenController::class, 'table']);
             Route::get('maps/{token}/photos/{attachment}/{size}', [OpenController::class, 'photo'])
                 ->whereIn('size', ['thumb', 'view']);
@@ -298,6 +299,7 @@ Route::prefix('api/v1')->group(function (): void {
         Route::get('maps/{map}/picture.png', [MapController::class, 'picture'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/features.geojson', [MapController::class, 'features'])->can('view', 'map');
         Route::get('maps/{map}/layers/{part}/records/{record}', [MapController::class, 'card'])->can('view', 'map');
+        Route::get('maps/{map}/wall', [MapController::class, 'wall'])->can('view', 'map');
         Route::get('maps/{map}/table', [MapController::class, 'table'])->can('view', 'map');
         Route::get('maps/{map}/reach', [MapController::class, 'reach'])->can('manage', 'map');
         Route::get('maps/{map}/advice', [MapController::class, 'advice'])->can('manage', 'map');

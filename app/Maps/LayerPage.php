@@ -15,6 +15,8 @@ use App\Records\VisibleRecords;
 use App\Rights\Viewer;
 use App\Texts;
 use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+use PinYard\Audience\Sharpness;
 use PinYard\Carto\LayerOnMap;
 use PinYard\Carto\Look;
 use PinYard\Carto\MapTable;
@@ -306,6 +308,50 @@ final class LayerPage
         return $this->layer->id === $photo->layer_id &&
             $this->onCard()->sight->photos &&
             $this->onCard()->has($photo->record_id);
+    }
+
+    /**
+     * The photos that its cards show, with their records: `photo` and `record` (16 bytes each), `collected_at`, `width`,
+     * `height`; null where they show none.
+     */
+    public function photosOnCards(): ?Builder
+    {
+        $shown = $this->onCard();
+        // A cell stands for many records, and its card shows none of them.
+        if ($this->cells() !== null || $this->seesNothing() || ! $shown->sight->photos) {
+            return null;
+        }
+
+        return DB::table('attachments as file')
+            ->joinSub($shown->rows(), 'shown', 'shown.id', '=', 'file.record_id')
+            ->where('file.layer_id', $this->layer->id)
+            ->where('file.state', 'stored')
+            ->where('file.type', 'like', 'image/%')
+            ->selectRaw('file.id as photo, file.record_id as record, shown.collected_at, file.width, file.height');
+    }
+
+    /**
+     * What a wall of photos tells of records, beside what it knows of them.
+     *
+     * @param  list<string>  $ids  16 bytes each
+     * @return array<string, array{name: string|null, lon: float|null, lat: float|null, place: string}> by id
+     */
+    public function onWall(array $ids): array
+    {
+        $shown = $this->onCard();
+        $design = $shown->design();
+        $named = $this->named();
+        $told = [];
+        foreach ($shown->rows()->whereIn('id', $ids)->get() as $row) {
+            $told[$row->id] = [
+                'name' => $named ? StoredRow::name($design, $row) : null,
+                'lon' => $row->lon,
+                'lat' => $row->lat,
+                'place' => $row->lon === null ? Sharpness::None->value : $row->seen_place ?? $shown->sight->place->value,
+            ];
+        }
+
+        return $told;
     }
 
     /** @return string|null 16 bytes */

@@ -177,6 +177,21 @@ final class MapPage
             : $layer->table($table)->answer(TableAsked::of($request, $table, $this->viewer));
     }
 
+    /**
+     * Its records by their photos.
+     *
+     * @param  string|null  $part  of one of its layers alone; null: of all
+     */
+    public function wall(?string $part = null): PhotoWall
+    {
+        $layers = array_filter(
+            $this->layers(),
+            static fn (LayerPage $l): bool => ! $l->seesNothing() && ($part === null || $l->part->id === $part),
+        );
+
+        return new PhotoWall(array_values($layers), $this->viewer);
+    }
+
     /** What is seen when it opens. */
     public function extent(): Box
     {
@@ -238,6 +253,7 @@ final class MapPage
                 array_filter($this->searches(), fn (array $s): bool => $this->layer($s['part']) !== null),
             )),
             'beside' => $this->beside()?->toArray(),
+            'photos' => ! $this->wall()->isEmpty(),
         ];
     }
 

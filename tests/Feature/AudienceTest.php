@@ -122,7 +122,7 @@ beforeEach(function (): void {
         $told = [];
         foreach ($maps as $map) {
             $at = "/api/v1/open/maps/{$map->link_token}";
-            array_push($told, $at, "$at/table", "$at/picture.png", ...array_map(
+            array_push($told, $at, "$at/table", "$at/wall", "$at/picture.png", ...array_map(
                 static fn (array $l): string => "$at/layers/{$l['id']}/features.geojson",
                 $map->layers,
             ));
@@ -233,6 +233,7 @@ it('has a walk for every outlet behind a link', function (): void {
         'maps/{token}/photos/{attachment}/{size}',
         'maps/{token}/picture.png',
         'maps/{token}/table',
+        'maps/{token}/wall',
         'marks/{mark}',
     ]);
 });

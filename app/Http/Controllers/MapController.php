@@ -14,6 +14,7 @@ use App\Maps\MapPage;
 use App\Maps\MapSearches;
 use App\Maps\MapTables;
 use App\Maps\Picture\MapPicture;
+use App\Maps\WallAsked;
 use App\Models\Layer;
 use App\Models\Map;
 use App\Models\Programme;
@@ -212,6 +213,26 @@ final class MapController
     public function card(Request $request, Map $map, string $part, string $record): JsonResponse
     {
         return new JsonResponse(self::layer($request, $map, $part)->card($record) ?? abort(404));
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/maps/{map}/wall',
+            summary: 'The records of a map by their photos, those collected last first',
+            tags: ['Maps'],
+            parameters: [
+                new OA\Parameter(ref: '#/components/parameters/map_search'),
+                new OA\Parameter(ref: '#/components/parameters/wall_part'),
+                new OA\Parameter(ref: '#/components/parameters/wall_after'),
+                new OA\Parameter(ref: '#/components/parameters/wall_before'),
+                new OA\Parameter(ref: '#/components/parameters/wall_from'),
+            ],
+            responses: [new OA\Response(response: 200, description: 'Photos, with where and when they were taken')],
+        ),
+    ]
+    public function wall(Request $request, Map $map): JsonResponse
+    {
+        return new JsonResponse(WallAsked::of($request, self::page($request, $map)));
     }
 
     #[

@@ -12,6 +12,7 @@ use App\Boards\TilesOfBoard;
 use App\Http\Polls\Asked;
 use App\Maps\MapPage;
 use App\Maps\Picture\MapPicture;
+use App\Maps\WallAsked;
 use App\Models\Map;
 use App\Publish\GatePage;
 use App\Rights\Viewer;
@@ -83,6 +84,26 @@ final class OpenController
     public function card(string $token, string $part, string $record): JsonResponse
     {
         return new JsonResponse(self::page($token)->layer($part)?->card($record) ?? abort(404));
+    }
+
+    #[
+        OA\Get(
+            path: '/api/v1/open/maps/{token}/wall',
+            summary: 'The records of a map by their photos, those collected last first',
+            tags: ['Open'],
+            parameters: [
+                new OA\Parameter(ref: '#/components/parameters/map_search'),
+                new OA\Parameter(ref: '#/components/parameters/wall_part'),
+                new OA\Parameter(ref: '#/components/parameters/wall_after'),
+                new OA\Parameter(ref: '#/components/parameters/wall_before'),
+                new OA\Parameter(ref: '#/components/parameters/wall_from'),
+            ],
+            responses: [new OA\Response(response: 200, description: 'Photos, with where and when they were taken')],
+        ),
+    ]
+    public function wall(Request $request, string $token): JsonResponse
+    {
+        return new JsonResponse(WallAsked::of($request, self::page($token, $request)));
     }
 
     #[

@@ -1542,6 +1542,27 @@ export interface components {
       notes: string[]
       searches: components['schemas']['OpenSearch'][]
       beside: components['schemas']['MapTable'] | null
+      photos: boolean
+    }
+    WallPhoto: {
+      id: string
+      part: string
+      record: string
+      layer: string
+      at: components['schemas']['Instant']
+      width: number | null
+      height: number | null
+      name: string | null
+      lon: number | null
+      lat: number | null
+      /** @enum {string} */
+      place: 'exact' | 'cell' | 'area' | 'none'
+    }
+    PhotoWall: {
+      photos: components['schemas']['WallPhoto'][]
+      n: number
+      first: boolean
+      last: boolean
     }
     OpenSearch: {
       id: string
