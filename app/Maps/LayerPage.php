@@ -345,9 +345,10 @@ final class LayerPage
         foreach ($shown->rows()->whereIn('id', $ids)->get() as $row) {
             $told[$row->id] = [
                 'name' => $named ? StoredRow::name($design, $row) : null,
-                'lon' => $row->lon,
-                'lat' => $row->lat,
-                'place' => $row->lon === null ? Sharpness::None->value : $row->seen_place ?? $shown->sight->place->value,
+                // Where no place is told there is not even a column of it.
+                'lon' => $row->lon ?? null,
+                'lat' => $row->lat ?? null,
+                'place' => ($row->lon ?? null) === null ? Sharpness::None->value : $row->seen_place ?? $shown->sight->place->value,
             ];
         }
 

@@ -102,6 +102,13 @@ test('the desk is open to everyone', async ({ browser, playwright, baseURL }) =>
   await sound(page, 'the history of a record')
   await page.getByRole('button', { name: 'Change' }).click()
   await sound(page, 'a record that is changed')
+  await go(page, `/desk/p/${programme}/check?layer=${layer}&flagged=1`)
+  await page.getByRole('row').filter({ hasText: 'Double?' }).getByRole('gridcell').nth(2).click()
+  await page.getByRole('list', { name: 'What speaks against it' }).waitFor()
+  await sound(page, 'what is flagged')
+  await page.getByRole('button', { name: 'What is flagged' }).click()
+  await page.getByRole('dialog').getByRole('checkbox').first().waitFor()
+  await sound(page, 'what it is flagged for')
 })
 
 test('what the public sees is open to everyone', async ({ browser, playwright, baseURL }) => {
@@ -123,6 +130,13 @@ test('what the public sees is open to everyone', async ({ browser, playwright, b
     await page.waitForTimeout(300)
     await sound(page, address)
   }
+  await page.goto(`${map.address}#photos`)
+  const wall = page.getByRole('dialog')
+  await wall.getByRole('listitem').first().waitFor()
+  await sound(page, 'photos of a map')
+  await wall.getByRole('listitem').first().getByRole('button').click()
+  await wall.getByRole('button', { name: 'Show it on the map' }).waitFor()
+  await sound(page, 'a photo')
 })
 
 test.describe('on the phone', () => {

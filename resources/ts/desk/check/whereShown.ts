@@ -1,27 +1,13 @@
-import { paint } from '../../shared/paint'
 import { boxAround, padded, placesOf } from '../../shared/map/around'
 import { DRAWN_STYLE } from '../../shared/map/drawn'
 import type { MapLayer } from '../../shared/map/MapView'
+import { SPOT_STYLE } from '../../shared/map/spot'
 import type { Box, RecordRow } from '../../shared/types'
 
 export type Spot = { lon: number; lat: number }
 
 /** How what is picked, or is being drawn, lies on the map. */
-const SHOWN_STYLE = [
-  ...DRAWN_STYLE,
-  {
-    id: 'spot',
-    type: 'circle',
-    source: 'drawn',
-    filter: ['==', ['geometry-type'], 'Point'],
-    paint: {
-      'circle-radius': 6,
-      'circle-color': paint.kelp,
-      'circle-stroke-color': paint.white,
-      'circle-stroke-width': 2,
-    },
-  },
-]
+const SHOWN_STYLE = [...DRAWN_STYLE, SPOT_STYLE]
 
 export const shownAt = (geometry: GeoJSON.Geometry): MapLayer => ({
   source: 'drawn',

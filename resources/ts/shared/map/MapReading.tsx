@@ -1,4 +1,5 @@
 import LayersOutlined from '@mui/icons-material/LayersOutlined'
+import PhotoLibraryOutlined from '@mui/icons-material/PhotoLibraryOutlined'
 import PlaceOutlined from '@mui/icons-material/PlaceOutlined'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
@@ -7,11 +8,11 @@ import Typography from '@mui/material/Typography'
 import useMediaQuery from '@mui/material/useMediaQuery'
 import { useQuery } from '@tanstack/react-query'
 import type { Map as MapLibre } from 'maplibre-gl'
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { api, ApiError } from '../api'
 import { served } from './backdrop'
 import { goTo } from './flyTo'
-import { asking, useMapLayers } from './mapLayers'
+import { asking, sourceOf, useMapLayers } from './mapLayers'
 import { MapView } from './MapView'
 import { useSearchedView } from './useSearchedView'
 import { usePickedCards } from './pickedCards'
@@ -22,7 +23,12 @@ import { RecordCard } from '../parts/RecordCard'
 import { MapWithTable } from '../table/MapWithTable'
 import { useBeside } from '../table/useBeside'
 import { t } from '../texts'
+import type { WallPhoto } from '../wall/useWall'
+import { useWallAddress } from '../wall/wallAddress'
 import type { Box as Extent, CardView, MapView as View, Viewpoint } from '../types'
+
+// Most who look at a map never open it.
+const PhotoWall = lazy(() => import('../wall/PhotoWall').then((m) => ({ default: m.PhotoWall })))
 
 type Props = {
   /** where its parts are asked for */
@@ -70,6 +76,21 @@ export function MapReading({ base, address, photo, head, gone: closed }: Props) 
   // Chosen before the map was there: then it opens at that place.
   const [gone, setGone] = useState<Extent | null>(null)
   const opening = gone ?? shown.view?.viewpoints.find((v) => v.id === asked)?.extent ?? shown.view?.extent
+  const wall = useWallAddress()
+  const ask = (next: string | null) => {
+    setSearch(next)
+    cards.pick(null, [])
+    history.replaceState(history.state, '', `${location.pathname}${asking(next, '?')}${location.hash}`)
+  }
+  const showOnMap = ({ part, record, lon, lat }: WallPhoto) => {
+    wall.close()
+    // A layer that was switched off is switched on for it.
+    setSwitched((s) => ({ ...s, [part]: true }))
+    if (lon === null || lat === null) return
+    const picked = { id: record, lon, lat, source: sourceOf(part) }
+    cards.pick(picked, [picked])
+    map.current?.easeTo({ center: [lon, lat], zoom: Math.max(map.current.getZoom(), 14), duration: 400 })
+  }
   useEffect(() => {
     if (shown.view) document.title = `${shown.view.title} · ${shown.view.programme}`
   }, [shown.view])
@@ -105,11 +126,8 @@ export function MapReading({ base, address, photo, head, gone: closed }: Props) 
               hidden={hidden}
               error={shown.error ?? error ?? cards.error}
               search={shown.error ? shown.search : search}
-              onSearch={(next) => {
-                setSearch(next)
-                cards.pick(null, [])
-                history.replaceState(null, '', `${location.pathname}${asking(next, '?')}${location.hash}`)
-              }}
+              onSearch={ask}
+              onPhotos={() => wall.open(null)}
               onShow={(part, shown) => setSwitched((s) => ({ ...s, [part]: shown }))}
               onGo={(v) => {
                 if (map.current) goTo(map.current, v.extent)
@@ -129,6 +147,22 @@ export function MapReading({ base, address, photo, head, gone: closed }: Props) 
           </MapView>
         </MapWithTable>
       </Box>
+      {wall.opened && (
+        <Suspense fallback={null}>
+          <PhotoWall
+            view={shown.view}
+            base={base}
+            photo={photo}
+            search={shown.search}
+            onSearch={ask}
+            opened={wall.opened.photo}
+            onOpen={wall.open}
+            onLeave={wall.leave}
+            onClose={wall.close}
+            onMap={showOnMap}
+          />
+        </Suspense>
+      )}
     </Box>
   )
 }
@@ -139,16 +173,28 @@ type SideProps = {
   error: Error | null
   search: string | null
   onSearch: (search: string | null) => void
+  onPhotos: () => void
   onShow: (part: string, shown: boolean) => void
   onGo: (viewpoint: Viewpoint) => void
 }
 
 /** Legend, words about the map, viewpoints; on a small screen a long one is folded, so that there is a map to see. */
-function Side({ view, hidden, error, search, onSearch, onShow, onGo }: SideProps) {
+function Side({ view, hidden, error, search, onSearch, onPhotos, onShow, onGo }: SideProps) {
   const small = useMediaQuery('(max-width: 899.95px)')
   const long = view.layers.length > 1 || view.about !== ''
   const [opened, setOpened] = useState<boolean | null>(null)
   const open = opened ?? !(small && long)
+  const photos = view.photos && (
+    <Button
+      size="small"
+      variant="text"
+      color="inherit"
+      startIcon={<PhotoLibraryOutlined />}
+      onClick={onPhotos}
+      sx={{ minHeight: 44 }}>
+      {t('photowall.open')}
+    </Button>
+  )
   return (
     <Paper
       variant="outlined"
@@ -176,6 +222,7 @@ function Side({ view, hidden, error, search, onSearch, onShow, onGo }: SideProps
           {t(open ? 'legend.close' : 'legend.open')}
         </Button>
       )}
+      {!open && photos}
       {open && (
         <>
           <Problems error={error} />
@@ -185,6 +232,7 @@ function Side({ view, hidden, error, search, onSearch, onShow, onGo }: SideProps
             </Typography>
           )}
           <Searches list={view.searches} chosen={search} onChoose={onSearch} />
+          {photos}
           <MapLegend layers={view.layers} hidden={hidden} onShow={onShow} />
           {view.notes.map((note) => (
             <Typography key={note} variant="body2" color="text.secondary" sx={{ mt: 2 }}>
