@@ -148,8 +148,8 @@ final class FlagRound
                 $any->orWhereNotBetween($this->layer->columnOf($key), [$fences->low(), $fences->high()]);
             }
         });
-        foreach ($beyond->get() as $row) {
-            $this->look([$row], []);
+        foreach (array_chunk($beyond->get()->all(), self::ROWS) as $rows) {
+            $this->look($rows, []);
         }
     }
 

@@ -110,11 +110,12 @@ final class LayerFlags
             ->when($kind !== self::ANY, static fn (Builder $q) => $q->where('kind', $kind)));
     }
 
-    /** @return array{all: int, kinds: list<array{kind: string, n: int}>} records that are flagged, the commonest first */
+    /** @return array{all: int, kinds: list<array{kind: string, n: int}>} records, the commonest kind first */
     public static function counts(Layer $layer): array
     {
         $kinds = DB::table('record_flags')->where('layer_id', $layer->id)
-            ->selectRaw('kind, count(distinct record_id) as n')->groupByRaw('kind with rollup')->pluck('n', 'kind')->all();
+            ->selectRaw('kind, count(distinct record_id) as n')->groupByRaw('kind with rollup')
+            ->pluck('n', 'kind')->all();
         // The row of all kinds has none; of no row at all there is not even that.
         $all = (int) ($kinds[''] ?? 0);
         unset($kinds['']);
@@ -138,7 +139,8 @@ final class LayerFlags
     public static function beside(Layer $layer, array $records, User $viewer, bool $some = true): array
     {
         $ids = array_map(static fn (array $r): string => RecordId::of($r['id'])->bytes(), $records);
-        $rows = $ids === [] || ! $some ? [] : DB::table('record_flags')->where('layer_id', $layer->id)->whereIn('record_id', $ids)
+        $rows = $ids === [] || ! $some ? [] : DB::table('record_flags')
+            ->where('layer_id', $layer->id)->whereIn('record_id', $ids)
             ->orderBy('kind')->orderBy('about')->get()->all();
         $names = RecordView::names(
             $layer,

@@ -311,8 +311,8 @@ final class LayerPage
     }
 
     /**
-     * The photos that its cards show, with their records: `photo` and `record` (16 bytes each), `collected_at`, `width`,
-     * `height`; null where they show none.
+     * The photos that its cards show, with their records: `photo` and `record` (16 bytes each), `collected_at`,
+     * `width`, `height`; null where they show none.
      */
     public function photosOnCards(): ?Builder
     {
@@ -348,7 +348,9 @@ final class LayerPage
                 // Where no place is told there is not even a column of it.
                 'lon' => $row->lon ?? null,
                 'lat' => $row->lat ?? null,
-                'place' => ($row->lon ?? null) === null ? Sharpness::None->value : $row->seen_place ?? $shown->sight->place->value,
+                'place' => ($row->lon ?? null) === null
+                    ? Sharpness::None->value
+                    : $row->seen_place ?? $shown->sight->place->value,
             ];
         }
 

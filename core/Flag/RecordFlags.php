@@ -71,9 +71,10 @@ final readonly class RecordFlags
     private function double(FlagFacts $facts): ?Flag
     {
         $near = $facts->near;
+        $within = $this->rules->double;
 
-        return $this->rules->double !== null && $near !== null
-            && $near->metres <= $this->rules->double['metres'] && $near->seconds <= $this->rules->double['hours'] * 3_600
+        return $within !== null && $near !== null
+            && $near->metres <= $within['metres'] && $near->seconds <= $within['hours'] * 3_600
             ? new Flag(FlagKind::Double, other: $near->id, said: [
                 'metres' => round($near->metres, 1),
                 'minutes' => (int) round($near->seconds / 60),
@@ -147,8 +148,8 @@ final readonly class RecordFlags
         $latest = $facts->received->modify('+'.self::CLOCK_SECONDS.' seconds');
         $flags = $facts->collected > $latest ? [new Flag(FlagKind::Future)] : [];
         foreach ($this->design->valueFields() as $field) {
-            $value = $facts->values[$field->key] ?? null;
-            if (is_string($value) && self::isLookedAt($field, $this->rules) && $this->isAfter($field, $value, $latest)) {
+            $value = self::isLookedAt($field, $this->rules) ? $facts->values[$field->key] ?? null : null;
+            if (is_string($value) && $this->isAfter($field, $value, $latest)) {
                 $flags[] = new Flag(FlagKind::Future, $field->key, said: ['value' => $value]);
             }
         }

@@ -127,7 +127,7 @@ it('fences numbers in as Tukey did', function (): void {
         ->and(($this->found)(['values' => ['clutch' => 4000]], ['outlier' => false], ['clutch' => $fences]))->toBe([]);
 });
 
-it('refuses rules that cannot be, with the place, and forgets fields that are gone', function (array $rules, string $at): void {
+it('refuses rules that cannot be, and says where', function (array $rules, string $at): void {
     try {
         FlagRules::read($rules + $this->usual, $this->design, [7]);
         $this->fail('accepted');

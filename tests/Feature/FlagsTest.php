@@ -231,7 +231,8 @@ it('comes to the same step by step as all at once, whatever comes in which order
                 $versions[$some] = $moved->json('version') ?? $versions[$some];
                 break;
             default:
-                $id = ($this->bring)("r$i", mt_rand(0, 3) * 0.00004 + (mt_rand(0, 4) === 0 ? 0.5 : 0), mt_rand(0, 900), [
+                $east = mt_rand(0, 3) * 0.00004 + (mt_rand(0, 4) === 0 ? 0.5 : 0);
+                $id = ($this->bring)("r$i", $east, mt_rand(0, 900), [
                     'values' => ['clutch' => mt_rand(0, 8) === 0 ? 240 : mt_rand(90, 110)],
                     'fix' => ['accuracy' => mt_rand(3, 20), 'at' => null],
                 ], mt_rand(0, 1) ? $this->crew : $this->other);

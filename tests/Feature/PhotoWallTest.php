@@ -16,7 +16,8 @@ beforeEach(function (): void {
     $this->nests = $this->layer($this->field, ['name_field' => 'code']);
     /** A record with so many photos that have arrived, collected so many minutes ago. */
     $this->nest = function (string $code, int $photos, int $minutes, mixed $layer = null, array $more = []): array {
-        $announced = array_map(fn (int $i): array => $this->announce("$code$i"), $photos === 0 ? [] : range(1, $photos));
+        $of = $photos === 0 ? [] : range(1, $photos);
+        $announced = array_map(fn (int $i): array => $this->announce("$code$i"), $of);
         $add = $this->add($layer ?? $this->nests, [
             'values' => ['code' => $code, 'species' => 'CC'],
             'photos' => $announced,

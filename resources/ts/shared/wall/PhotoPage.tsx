@@ -6,7 +6,7 @@ import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { api } from '../api'
 import { padded } from '../map/around'
 import { served } from '../map/backdrop'
@@ -78,11 +78,13 @@ export function PhotoPage(props: Props) {
   if (!shown)
     return (
       <Box sx={{ p: 5, display: 'grid', gap: 3, justifyItems: 'start' }}>
-        {props.error && (
+        {props.error ? (
           <>
             <Problems error={props.error} />
             {props.again}
           </>
+        ) : (
+          <Typography role="status">{t('photowall.coming')}</Typography>
         )}
       </Box>
     )
@@ -91,7 +93,7 @@ export function PhotoPage(props: Props) {
       sx={{
         height: '100%',
         display: 'grid',
-        gridTemplateRows: 'auto minmax(0, 1fr)',
+        gridTemplateRows: wall.isError ? 'auto auto minmax(0, 1fr)' : 'auto minmax(0, 1fr)',
         gridTemplateColumns: 'minmax(0, 1fr)',
       }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', px: { xs: 2, md: 4 }, py: 1.5 }}>
@@ -101,6 +103,14 @@ export function PhotoPage(props: Props) {
         <Typography sx={{ flex: 1, minWidth: 0 }} noWrap role="status">
           {calledBy(shown)}
         </Typography>
+        {wall.isError && (
+          <Button
+            variant="outlined"
+            size="small"
+            onClick={() => void (!next && hasNextPage ? fetchNextPage() : fetchPreviousPage())}>
+            {t('photowall.more')}
+          </Button>
+        )}
         <Turn label={t('photowall.before')} to={before} onOpen={onOpen}>
           <ChevronLeft />
         </Turn>
@@ -108,6 +118,7 @@ export function PhotoPage(props: Props) {
           <ChevronRight />
         </Turn>
       </Box>
+      {wall.isError && <Problems error={props.error} />}
       <Box
         sx={{
           minHeight: 0,
@@ -116,7 +127,15 @@ export function PhotoPage(props: Props) {
           gridTemplateRows: { xs: 'auto auto', md: 'minmax(0, 1fr)' },
           overflow: { xs: 'auto', md: 'hidden' },
         }}>
-        <Picture key={shown.id} shown={shown} address={photo(shown.id, 'view')} />
+        <Picture
+          key={shown.id}
+          shown={shown}
+          address={photo(shown.id, 'view')}
+          onSwipe={(to) => {
+            const other = to === 'next' ? next : before
+            if (other) onOpen(other.id)
+          }}
+        />
         <Box
           sx={{
             overflow: { md: 'auto' },
@@ -153,11 +172,35 @@ function Turn({
   )
 }
 
+/** A finger that goes so far sideways (pixels), and further than up or down, leafs. */
+const SWIPE = 50
+
 /** As large as there is room, and never cut. */
-function Picture({ shown, address }: { shown: WallPhoto; address: string }) {
+function Picture({
+  shown,
+  address,
+  onSwipe,
+}: {
+  shown: WallPhoto
+  address: string
+  onSwipe: (to: 'next' | 'before') => void
+}) {
   const [gone, setGone] = useState(false)
+  const from = useRef<{ x: number; y: number } | null>(null)
   return (
     <Box
+      onTouchStart={({ touches }) => {
+        const one = touches.length === 1 ? touches[0] : undefined
+        // Two fingers make it larger.
+        from.current = one ? { x: one.clientX, y: one.clientY } : null
+      }}
+      onTouchEnd={({ changedTouches }) => {
+        const to = changedTouches[0]
+        if (!from.current || !to) return
+        const [east, south] = [to.clientX - from.current.x, to.clientY - from.current.y]
+        from.current = null
+        if (Math.abs(east) > SWIPE && Math.abs(east) > Math.abs(south)) onSwipe(east < 0 ? 'next' : 'before')
+      }}
       sx={{
         bgcolor: paint.ink,
         color: paint.page,

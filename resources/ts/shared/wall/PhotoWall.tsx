@@ -68,7 +68,9 @@ export function PhotoWall(props: Props) {
                 {t('photowall.title', { title: view.title })}
               </Typography>
               <Typography color="text.secondary" role="status">
-                {wall.data && t(wall.count === 0 ? 'photowall.none' : 'photowall.count', { n: wall.count })}
+                {wall.data
+                  ? t(wall.count === 0 ? 'photowall.none' : 'photowall.count', { n: wall.count })
+                  : wall.isFetching && t('photowall.coming')}
               </Typography>
             </Box>
             <IconButton aria-label={t('photowall.back')} onClick={onClose}>

@@ -37,6 +37,8 @@ export function useWall(base: string, search: string | null, part: string | null
     // What one leafs through stays as it is under one's hands.
     staleTime: Infinity,
     refetchOnReconnect: false,
+    // Opened once more, it shows what has come meanwhile.
+    gcTime: 0,
   })
   const photos = pages.data?.pages.flatMap((p) => p.photos) ?? []
   return { ...pages, photos, count: pages.data?.pages[0]?.n ?? 0 }
