@@ -59,6 +59,28 @@ final class LayerFlags
     }
 
     /**
+     * What a layer is flagged for holds for its copy as well.
+     *
+     * @param  array<int, int>  $layers  numbers of layers to those of their copies, where those are copied with it
+     */
+    public static function copy(int $from, Layer $to, array $layers = []): void
+    {
+        $kept = DB::table('layer_flags')->where('layer_id', $from)->value('rules');
+        if (is_string($kept)) {
+            $rules = (array) json_decode($kept, true);
+            $areas = $rules['areas'] ?? null;
+            DB::table('layer_flags')->upsert(
+                ['layer_id' => $to->id, 'rules' => json_encode(
+                    ['areas' => $areas === null ? null : $layers[$areas] ?? $areas] + $rules,
+                    JSON_THROW_ON_ERROR,
+                )],
+                ['layer_id'],
+                ['rules'],
+            );
+        }
+    }
+
+    /**
      * Names all that flags are worked out by, but for the records; it is asked of many layers, so it reads no design.
      *
      * @param  string|null  $rules  as they are kept

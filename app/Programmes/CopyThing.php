@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Programmes;
 
 use App\Designs\DesignStore;
+use App\Flags\LayerFlags;
 use App\Models\Audience;
 use App\Models\Board;
 use App\Models\ChoiceList;
@@ -109,8 +110,9 @@ final readonly class CopyThing
                 ->create(['name' => $slice->name, 'filter' => $rule->of($slice->filter)])->id;
         }
         $numbers = array_map(static fn (Layer $l): int => $l->id, $layers);
-        foreach ($layers as $layer) {
+        foreach ($layers as $of => $layer) {
             self::seen($layer, $slices, $numbers);
+            LayerFlags::copy($of, $layer, $numbers);
         }
         $maps = [];
         foreach (ShownTo::mapsOf($from, $this->user) as $map) {
@@ -158,6 +160,7 @@ final readonly class CopyThing
             'seen_by' => $to->id === $from->programme_id ? $from->seen_by : self::forOthers($from->seen_by),
             'shelf_id' => $to->id === $from->programme_id ? $from->shelf_id : null,
         ]);
+        LayerFlags::copy($from->id, $copy);
 
         return $copy;
     }

@@ -188,6 +188,30 @@ it('goes by the rules that a coordinator says, at once', function (): void {
     $this->putJson("$this->at/flags", ['rules' => 'all'])->assertStatus(422);
 });
 
+it('goes with copies of the layer and of its programme, by the areas of the copy', function (): void {
+    $this->actingAs($this->head);
+    $areas = $this->layer($this->field, ['title' => 'Sectors', 'geometry' => 'area', 'photos' => ['allowed' => false]]);
+    // A layer of areas is one once an area lies in it.
+    $this->postJson("/api/v1/layers/$areas->id/records", [
+        'values' => ['code' => 'S1', 'species' => 'CC'],
+        'geometry' => ['type' => 'Polygon', 'coordinates' => [[
+            [-11.6, -14.6], [-11.4, -14.6], [-11.4, -14.4], [-11.6, -14.4], [-11.6, -14.6],
+        ]]],
+    ])->assertCreated();
+    ($this->say)(['areas' => $areas->id, 'fix' => 33, 'without' => ['laid_on']]);
+    $copied = fn (string $kind, int $id): int => $this->actingAs($this->head)->postJson('/api/v1/things', [
+        'action' => 'copy', 'things' => [['kind' => $kind, 'id' => $id]], 'with' => null,
+    ])->assertOk()->json('0.id');
+    $rules = fn (int $layer): array => $this->getJson("/api/v1/layers/$layer/flags")->assertOk()->json('rules');
+    expect($rules($copied('layer', $this->layer->id)))
+        ->toMatchArray(['areas' => $areas->id, 'fix' => 33, 'without' => ['laid_on']]);
+    $layers = collect($this->getJson('/api/v1/programmes/'.$copied('programme', $this->field->id).'/layers')->json())
+        ->pluck('id', 'title');
+    $of = $rules($layers['Nests']);
+    expect($of)->toMatchArray(['fix' => 33, 'without' => ['laid_on']])
+        ->and($of['areas'])->toBeIn([null, $layers['Sectors']]);
+});
+
 it('tells crews and guests nothing of it', function (): void {
     $far = ($this->bring)('far', 0.9, 0);
     expect(($this->flags)())->toBe(['far' => ['outside']]);

@@ -61,6 +61,31 @@ test('photos are leafed through by buttons, keys and addresses', async ({ browse
     await expect(other).not.toHaveURL(own)
     await other.getByRole('button', { name: 'Next photo' }).click()
     await expect(other).toHaveURL(own)
+    // A finger leafs as well; one that goes down scrolls.
+    const swipe = (east: number, south: number) =>
+      other
+        .getByRole('dialog')
+        .getByRole('img')
+        .first()
+        .evaluate(
+          (target, [x, y]) => {
+            const at = (clientX: number, clientY: number) => [
+              new Touch({ identifier: 1, target, clientX, clientY }),
+            ]
+            const tell = (kind: string, touches: Touch[], changedTouches: Touch[]) =>
+              target.dispatchEvent(new TouchEvent(kind, { bubbles: true, touches, changedTouches }))
+            tell('touchstart', at(200, 200), at(200, 200))
+            tell('touchend', [], at(200 + x, 200 + y))
+          },
+          [east, south] as const,
+        )
+    await swipe(-120, 20)
+    await expect(other).not.toHaveURL(own)
+    await swipe(90, -10)
+    await expect(other).toHaveURL(own)
+    await swipe(60, 140)
+    await swipe(-20, 0)
+    await expect(other).toHaveURL(own)
     await other.getByRole('button', { name: 'All photos' }).click()
     await expect(other.getByRole('listitem').first()).toBeVisible()
     // One that is not there says so, with the way out.

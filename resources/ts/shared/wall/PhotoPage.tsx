@@ -5,20 +5,15 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import Typography from '@mui/material/Typography'
-import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
-import { api } from '../api'
-import { padded } from '../map/around'
-import { served } from '../map/backdrop'
-import { LazyMap } from '../map/LazyMap'
-import { spotAt } from '../map/spot'
+import { useEffect, type ReactNode } from 'react'
 import { paint } from '../paint'
 import { Problems } from '../parts/Problems'
-import { CardBody } from '../parts/RecordCard'
 import { t } from '../texts'
-import type { CardView, MapView } from '../types'
+import type { MapView } from '../types'
 import { calledBy } from './PhotoGrid'
 import type { useWall, WallPhoto } from './useWall'
+import { WallPicture } from './WallPicture'
+import { WallPlace, WallRecord } from './WallRecord'
 
 type Props = {
   view: MapView
@@ -127,7 +122,7 @@ export function PhotoPage(props: Props) {
           gridTemplateRows: { xs: 'auto auto', md: 'minmax(0, 1fr)' },
           overflow: { xs: 'auto', md: 'hidden' },
         }}>
-        <Picture
+        <WallPicture
           key={shown.id}
           shown={shown}
           address={photo(shown.id, 'view')}
@@ -142,8 +137,8 @@ export function PhotoPage(props: Props) {
             bgcolor: 'background.paper',
             borderLeft: `1px solid ${paint.line}`,
           }}>
-          <Where {...props} shown={shown} />
-          <Said key={`${shown.part} ${shown.record}`} base={props.base} shown={shown} />
+          <WallPlace view={props.view} shown={shown} onMap={props.onMap} />
+          <WallRecord key={`${shown.part} ${shown.record}`} base={props.base} shown={shown} />
         </Box>
       </Box>
     </Box>
@@ -170,118 +165,4 @@ function Turn({
       {children}
     </IconButton>
   )
-}
-
-/** A finger that goes so far sideways (pixels), and further than up or down, leafs. */
-const SWIPE = 50
-
-/** As large as there is room, and never cut. */
-function Picture({
-  shown,
-  address,
-  onSwipe,
-}: {
-  shown: WallPhoto
-  address: string
-  onSwipe: (to: 'next' | 'before') => void
-}) {
-  const [gone, setGone] = useState(false)
-  const from = useRef<{ x: number; y: number } | null>(null)
-  return (
-    <Box
-      onTouchStart={({ touches }) => {
-        const one = touches.length === 1 ? touches[0] : undefined
-        // Two fingers make it larger.
-        from.current = one ? { x: one.clientX, y: one.clientY } : null
-      }}
-      onTouchEnd={({ changedTouches }) => {
-        const to = changedTouches[0]
-        if (!from.current || !to) return
-        const [east, south] = [to.clientX - from.current.x, to.clientY - from.current.y]
-        from.current = null
-        if (Math.abs(east) > SWIPE && Math.abs(east) > Math.abs(south)) onSwipe(east < 0 ? 'next' : 'before')
-      }}
-      sx={{
-        bgcolor: paint.ink,
-        color: paint.page,
-        minHeight: { xs: 220, md: 0 },
-        height: { xs: '52vh', md: 'auto' },
-        display: 'grid',
-        placeItems: 'center',
-        overflow: 'hidden',
-      }}>
-      {gone ? (
-        <Typography role="alert" sx={{ p: 4 }}>
-          {t('photowall.gone')}
-        </Typography>
-      ) : (
-        <Box
-          component="img"
-          src={address}
-          alt={calledBy(shown)}
-          onError={() => setGone(true)}
-          sx={{ width: '100%', height: '100%', objectFit: 'contain', minHeight: 0 }}
-        />
-      )}
-    </Box>
-  )
-}
-
-/** How far around the place is seen, in degrees. */
-const AROUND = 0.012
-const NOT_EXACT = {
-  cell: 'photowall.where.cell',
-  area: 'photowall.where.area',
-  none: 'photowall.where.none',
-  exact: null,
-} as const
-
-function Where({ view, shown, onMap }: Props & { shown: WallPhoto }) {
-  const { lon, lat } = shown
-  const backdrops = useMemo(() => view.backdrops.map(served), [view.backdrops])
-  const layers = useMemo(() => (lon === null || lat === null ? [] : [spotAt(lon, lat)]), [lon, lat])
-  const extent = useMemo(
-    () => (lon === null || lat === null ? null : padded([lon, lat, lon, lat], AROUND, AROUND)),
-    [lon, lat],
-  )
-  const said = NOT_EXACT[shown.place]
-  return (
-    <>
-      {extent && (
-        <Box sx={{ height: 220 }}>
-          <LazyMap
-            label={t('photowall.where')}
-            backdrops={backdrops}
-            extent={extent}
-            layers={layers}
-            controls={false}
-          />
-        </Box>
-      )}
-      <Box sx={{ px: 4, pt: 3, display: 'grid', gap: 2, justifyItems: 'start' }}>
-        {said && (
-          <Typography variant="body2" color="text.secondary">
-            {t(said)}
-          </Typography>
-        )}
-        {extent && (
-          <Button size="small" variant="outlined" onClick={() => onMap(shown)}>
-            {t('photowall.onmap')}
-          </Button>
-        )}
-      </Box>
-    </>
-  )
-}
-
-/** What the card of its record says, without the photos. */
-function Said({ base, shown }: { base: string; shown: WallPhoto }) {
-  const card = useQuery({
-    queryKey: ['card-read', base, shown.part, shown.record],
-    queryFn: () => api<CardView>('GET', `${base}/layers/${shown.part}/records/${shown.record}`),
-    networkMode: 'always',
-    retry: 1,
-  })
-  if (!card.data) return <Problems error={card.error} />
-  return <CardBody card={{ ...card.data, photos: [] }} photo={() => ''} />
 }
