@@ -66,7 +66,7 @@ final readonly class FlagNeighbours
     }
 
     /**
-     * @param  list<stdClass>  $rows
+     * @param  list<stdClass>  $rows  also such as are gone, or have no fix any more
      * @return array{array<string, Nearby>, list<string>} by id (16 bytes): the record that the same person made before
      *     with a fix; those that wait and were made next after one of these
      */
@@ -79,28 +79,59 @@ final readonly class FlagNeighbours
         $ofPeople = [];
         foreach ($rows as $row) {
             if ($row->created_by !== null) {
-                $ofPeople[$row->created_by][$row->id] = $row->collected_at;
+                $ofPeople[$row->created_by][$row->id] = $row;
             }
         }
-        $reach = FlagRules::STEP_HOURS;
-        foreach ($ofPeople as $person => $moments) {
-            $walk = LayerRows::live($this->layer)->where('created_by', $person)->whereNotNull('accuracy')
-                ->whereBetween('collected_at', [
-                    (new \DateTimeImmutable(min($moments)))->modify("-$reach hours")->format('Y-m-d H:i:s.v'),
-                    (new \DateTimeImmutable(max($moments)))->modify("+$reach hours")->format('Y-m-d H:i:s.v'),
-                ])
-                ->orderBy('collected_at')->orderBy('id')->get(self::COLUMNS)->all();
+        foreach ($ofPeople as $person => $own) {
+            $walk = $this->walk((int) $person, array_column($own, 'collected_at'));
             foreach ($walk as $i => $row) {
-                if ($i > 0 && isset($moments[$row->id])) {
+                if ($i > 0 && isset($own[$row->id])) {
                     $before[$row->id] = self::between($walk[$i - 1], $row);
                 }
-                if ($i > 0 && isset($moments[$walk[$i - 1]->id]) && $row->accepted_at === null) {
-                    $after[] = (string) $row->id;
+            }
+            foreach ($own as $row) {
+                $next = self::next($walk, $row);
+                if ($next !== null && $next->accepted_at === null) {
+                    $after[] = (string) $next->id;
                 }
             }
         }
 
         return [$before, $after];
+    }
+
+    /**
+     * @param  non-empty-array<string>  $moments  UTC, as the database has them
+     * @return list<stdClass> what a person made around them with a fix, in the order of time
+     */
+    private function walk(int $person, array $moments): array
+    {
+        $reach = FlagRules::STEP_HOURS;
+
+        return array_values(
+            LayerRows::live($this->layer)->where('created_by', $person)->whereNotNull('accuracy')
+                ->whereBetween('collected_at', [
+                    (new \DateTimeImmutable(min($moments)))->modify("-$reach hours")->format('Y-m-d H:i:s.v'),
+                    (new \DateTimeImmutable(max($moments)))->modify("+$reach hours")->format('Y-m-d H:i:s.v'),
+                ])
+                ->orderBy('collected_at')->orderBy('id')->get(self::COLUMNS)->all(),
+        );
+    }
+
+    /**
+     * @param  list<stdClass>  $walk  in the order of time
+     * @return stdClass|null the first of them that was made after a row
+     */
+    private static function next(array $walk, stdClass $row): ?stdClass
+    {
+        // By halves: a walk may be long, and so may be the list of rows.
+        [$low, $high] = [0, count($walk)];
+        while ($low < $high) {
+            $middle = intdiv($low + $high, 2);
+            self::isBefore($row, $walk[$middle]) ? $high = $middle : $low = $middle + 1;
+        }
+
+        return $walk[$low] ?? null;
     }
 
     /** Of two that were collected in one moment one is the first all the same. */

@@ -105,8 +105,7 @@ final class FlagRound
         }
         $set = $this->fence($basis !== $this->kept->basis);
         $beside = $this->settled();
-        $rows = array_values($this->waiting()->where('change_number', '>', $this->asOf)->orderBy('change_number')
-            ->limit(self::ROWS)->get()->all());
+        $rows = $this->written();
         $this->look($rows, $beside);
         $more = count($rows) === self::ROWS;
         DB::table('layer_flags')->where('layer_id', $this->layer->id)->update($set + [
@@ -172,6 +171,34 @@ final class FlagRound
     }
 
     /**
+     * What was written since, in its order: what waits, and what others that wait are compared with. A record that was
+     * accepted as it came may lie beside one that waits, and one that is gone may have stood between two.
+     *
+     * @return list<stdClass>
+     */
+    private function written(): array
+    {
+        $written = LayerRows::all($this->layer)->where('change_number', '>', $this->asOf);
+        $reach = $this->rules->reach();
+        $waits = static fn (Builder $q): Builder => $q->where('deleted', 0)->whereNull('accepted_at');
+        // Asked first: what is mostly written waits, and then no time of all that waits is needed.
+        $others = $reach > 0 && (clone $written)->whereNot($waits)->exists()
+            ? $this->waiting()->selectRaw('min(collected_at) as first, max(collected_at) as last')->first()
+            : null;
+        $written->where(static function (Builder $any) use ($waits, $others, $reach): void {
+            $any->where($waits);
+            if ($others !== null && is_string($others->first)) {
+                $any->orWhereBetween('collected_at', [
+                    (new \DateTimeImmutable($others->first))->modify("-$reach hours")->format('Y-m-d H:i:s.v'),
+                    $others->last,
+                ]);
+            }
+        });
+
+        return array_values($written->orderBy('change_number')->limit(self::ROWS)->get()->all());
+    }
+
+    /**
      * @param  list<stdClass>  $rows  that were written
      * @param  list<string>  $beside  ids (16 bytes each) of others that are to be looked at as well
      */
@@ -193,11 +220,18 @@ final class FlagRound
             $before += $neighbours->steps($others)[0];
             $rows = [...$rows, ...$others];
         }
-        $this->put($rows, $near, $before);
+        $this->put(
+            array_values(array_filter(
+                $rows,
+                static fn (stdClass $row): bool => ! $row->deleted && $row->accepted_at === null,
+            )),
+            $near,
+            $before,
+        );
     }
 
     /**
-     * @param  list<stdClass>  $rows
+     * @param  list<stdClass>  $rows  that wait
      * @param  array<string, \PinYard\Flag\Nearby|null>  $near  by id
      * @param  array<string, \PinYard\Flag\Nearby>  $before  by id
      */

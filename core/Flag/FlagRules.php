@@ -113,6 +113,12 @@ final readonly class FlagRules
         return $rules;
     }
 
+    /** Hours after a record within which others are compared with it. */
+    public function reach(): int
+    {
+        return max($this->double['hours'] ?? 0, $this->speed === null ? 0 : self::STEP_HOURS);
+    }
+
     /** @return array<string, mixed> */
     public function toArray(): array
     {

@@ -121,6 +121,15 @@ test('photos are leafed through by buttons, keys and addresses', async ({ browse
     await wall.getByRole('button', { name: 'Back to the map' }).click()
     await page.getByRole('button', { name: 'Photos', exact: true }).click()
     await expect(wall.getByRole('listitem').first()).toBeVisible()
+    // A search that is asked here is asked of the map as well, and stands in its address.
+    await wall.getByLabel('Show only').selectOption({ index: 1 })
+    await expect(page).toHaveURL(/search=s/)
+    await wall.getByRole('button', { name: 'Back to the map' }).click()
+    await expect(wall).toBeHidden()
+    await expect(page).toHaveURL(/search=s[a-z0-9]{7}$/)
+    await page.getByLabel('Show only').selectOption({ index: 0 })
+    await page.getByRole('button', { name: 'Photos', exact: true }).click()
+    await expect(wall.getByRole('listitem').first()).toBeVisible()
     // Of a layer without photos there are none.
     await wall.getByLabel('Which layer').selectOption({ label: 'Beach sectors' })
     await expect(called).toHaveText('No photos here.')

@@ -94,7 +94,8 @@ export function CheckList(props: Props) {
             list={narrowing.list}
             total={records?.total ?? 0}
             onList={(list) => listed.narrow({ list, reason: 'any' })}
-            busy={accepting.busy}
+            // What is shown while another list comes is not what would be accepted.
+            busy={accepting.busy || listed.records.isPlaceholderData}
             onTicked={() => void accepting.ticked(listed.ticked).then((ok) => ok && listed.setTicked([]))}
             onAll={() => void accepting.all()}>
             <CameFrom

@@ -82,6 +82,12 @@ export function MapReading({ base, address, photo, head, gone: closed }: Props) 
     cards.pick(null, [])
     history.replaceState(history.state, '', `${location.pathname}${asking(next, '?')}${location.hash}`)
   }
+  const onMap = wall.opened === null
+  useEffect(() => {
+    // What was asked among the photos stands in the address of the map as well, to which one steps back from there.
+    if (onMap && new URLSearchParams(location.search).get('search') !== search)
+      history.replaceState(history.state, '', `${location.pathname}${asking(search, '?')}${location.hash}`)
+  }, [onMap, search])
   const showOnMap = ({ part, record, lon, lat }: WallPhoto) => {
     wall.close()
     // A layer that was switched off is switched on for it.
