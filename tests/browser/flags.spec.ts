@@ -95,6 +95,9 @@ test('what is flagged is looked at, decided, and flagged by other rules', async 
     await expect(dialog.getByRole('alert')).toContainText('10')
     await metres.fill('40')
     await dialog.getByLabel('Wieder am').uncheck()
+    // A tap beside it takes nothing of that.
+    await page.mouse.click(4, 400)
+    await expect(metres).toHaveValue('40')
     // Nobody is there, and nothing of it is lost.
     await page.route('**/flags', (route) =>
       route.request().method() === 'PUT' ? route.abort() : route.continue(),

@@ -46,7 +46,10 @@ export function FlagRulesDialog({
   return (
     <Dialog
       open
-      onClose={busy ? () => undefined : onClose}
+      onClose={(_, why) => {
+        // A tap beside it takes nothing that was chosen.
+        if (!busy && !(changed && why === 'backdropClick')) onClose()
+      }}
       maxWidth="sm"
       fullWidth
       aria-labelledby="flag-rules">

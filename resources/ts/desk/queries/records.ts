@@ -30,6 +30,9 @@ export const flagsOf = (layer: number) =>
   queryOptions({
     queryKey: keys.flags(layer),
     queryFn: () => api<Api['LayerFlags']>('GET', `/layers/${layer}/flags`),
+    // Without a network it says so, instead of opening empty.
+    networkMode: 'always',
+    retry: 1,
   })
 
 export const sayFlags = (layer: number, rules: Api['FlagRules']) =>
